@@ -1,0 +1,32 @@
+import type { ContentNode } from '../content/node.js';
+import type { Problem } from '../problems/problem.js';
+import type { EntryRole } from '../publication/publication.js';
+
+/**
+ * Assembled content: conditions applied, variables and placements replaced by what they stand for.
+ * Nodes are those of the content schema without `choice`, `slot`, `copied`, `placement`,
+ * `inline_placement` and (but for the built-in ones that depend on the place) `variable`, plus
+ *
+ * - `placed`: the content of a block placement; `attrs.placement` is the placement's id and
+ *   `attrs.component` what was placed. Ids inside are unique together with the placements around them.
+ *
+ * Whatever a variant does not change is the very same object as in the source body.
+ */
+export type AssembledNode = ContentNode;
+
+/** One entry of an assembled outline: one page of the deliverable. */
+export interface AssembledEntry {
+  /** Unique in the publication, also where a publication stands in another one more than once. */
+  readonly id: string;
+  readonly topic: string;
+  readonly role: EntryRole;
+  readonly title: readonly AssembledNode[];
+  readonly blocks: readonly AssembledNode[];
+  readonly entries: readonly AssembledEntry[];
+}
+
+export interface AssembledPublication {
+  readonly title: readonly AssembledNode[];
+  readonly entries: readonly AssembledEntry[];
+  readonly problems: readonly Problem[];
+}

@@ -1,0 +1,125 @@
+import { SaxesParser } from 'saxes';
+import { ImportFault } from '../import-result.js';
+
+export interface XmlElement {
+  readonly kind: 'element';
+  /** Local name. */
+  readonly name: string;
+  readonly attrs: Readonly<Record<string, string>>;
+  readonly children: XmlNode[];
+  readonly file: string;
+  readonly line: number;
+}
+
+export interface XmlText {
+  readonly kind: 'text';
+  readonly text: string;
+  readonly file: string;
+  readonly line: number;
+}
+
+/** A reference to a general entity, left for the importer to decide on. */
+export interface XmlEntityReference {
+  readonly kind: 'entity';
+  readonly name: string;
+  readonly file: string;
+  readonly line: number;
+}
+
+export type XmlNode = XmlElement | XmlText | XmlEntityReference;
+
+/** What stands around the name of an entity reference in attribute values: noncharacters that no text uses. */
+export const referenceStart = '\uFDD0';
+export const referenceEnd = '\uFDD1';
+const marked = /\uFDD0([^\uFDD1]*)\uFDD1/;
+const maximumDepth = 400;
+
+const predefined = new Set(['amp', 'lt', 'gt', 'quot', 'apos']);
+const references =
+  /<!--[\s\S]*?-->|<!\[CDATA\[[\s\S]*?\]\]>|<\?[\s\S]*?\?>|<!DOCTYPE(?:[^[>]*\[[\s\S]*?\]\s*>|[^>]*>)|&([\p{L}_:][\p{L}\p{N}_:.-]*);/gu;
+
+/**
+ * Parses XML text whose entity references stay references. The marks that replace them are as long as
+ * what they replace, so positions hold.
+ * @param text a document, or the text of an entity (any number of elements and text)
+ * @param onDoctype gets the text of a document type declaration
+ * @throws ImportFault where the text is not well formed
+ */
+export function parseXml(
+  text: string,
+  file: string,
+  options: { readonly firstLine?: number; readonly onDoctype?: (doctype: string, line: number) => void } = {},
+): readonly XmlNode[] {
+  const firstLine = options.firstLine ?? 1;
+  if (/[\uFDD0\uFDD1]/.test(text))
+    throw new ImportFault('The text holds characters that XML forbids.', file, firstLine);
+  const marked = text
+    .replace(/^\uFEFF/, '')
+    .replace(references, (whole, name?: string) =>
+      name === undefined || predefined.has(name) ? whole : `${referenceStart}${name}${referenceEnd}`,
+    );
+  const isDocument = /^\s*(<\?xml[^>]*\?>)?\s*(<!--[\s\S]*?-->\s*|<\?[\s\S]*?\?>\s*)*<!DOCTYPE/.test(marked);
+  const wrapped = isDocument ? marked : `<entity>${marked.replace(/^\s*<\?xml[^>]*\?>/, '')}</entity>`;
+
+  const top: XmlNode[] = [];
+  const stack: XmlElement[] = [];
+  const parser = new SaxesParser({ xmlns: false, position: true });
+  const lineNow = (): number => parser.line + firstLine - 1;
+  let startLine = firstLine;
+
+  parser.on('error', (error) => {
+    throw new ImportFault(`The XML is not well formed: ${describe(error.message)}`, file, lineNow());
+  });
+  parser.on('doctype', (doctype) =>
+    options.onDoctype?.(doctype, firstLine + lineOf(text, text.indexOf('<!DOCTYPE')) - 1),
+  );
+  parser.on('opentagstart', () => {
+    startLine = lineNow();
+  });
+  parser.on('opentag', (tag) => {
+    if (stack.length > maximumDepth) throw new ImportFault('Elements nest too deep.', file, lineNow());
+    const element: XmlElement = {
+      kind: 'element',
+      name: tag.name === 'xi:include' ? tag.name : tag.name.replace(/^.*:/, ''),
+      attrs: tag.attributes as Record<string, string>,
+      children: [],
+      file,
+      line: startLine,
+    };
+    (stack.at(-1)?.children ?? top).push(element);
+    stack.push(element);
+  });
+  parser.on('closetag', () => {
+    stack.pop();
+  });
+  const addText = (value: string): void => {
+    const into = stack.at(-1)?.children ?? top;
+    let line = lineNow() - (value.split('\n').length - 1);
+    for (const [index, part] of value.split(marked2).entries()) {
+      if (index % 2 === 1) into.push({ kind: 'entity', name: part, file, line });
+      else if (part !== '') into.push({ kind: 'text', text: part, file, line });
+      line += part.split('\n').length - 1;
+    }
+  };
+  parser.on('text', addText);
+  parser.on('cdata', (value) => {
+    (stack.at(-1)?.children ?? top).push({ kind: 'text', text: value, file, line: lineNow() });
+  });
+  parser.write(wrapped).close();
+
+  if (isDocument) return top;
+  const [entity] = top;
+  return entity?.kind === 'element' ? entity.children : [];
+}
+
+const marked2 = new RegExp(marked.source, 'g');
+
+function lineOf(text: string, at: number): number {
+  return text.slice(0, Math.max(0, at)).split('\n').length;
+}
+
+/** The parser's message without its own position, which the fault gives with the file. */
+function describe(message: string): string {
+  const plain = message.replace(/^\d+:\d+:\s*/, '').replace(/\.$/, '');
+  return `${plain}.`;
+}

@@ -1,0 +1,103 @@
+import type { ContentNode } from '../content/node.js';
+
+export const componentKinds = ['topic', 'snippet', 'variable', 'image', 'link'] as const;
+export type ComponentKind = (typeof componentKinds)[number];
+
+/** One of a variable's values and where it applies; null: in every case, in every language. */
+export interface VariableRule {
+  readonly when: string | null;
+  readonly language: string | null;
+  /** A `phrase` node. */
+  readonly value: ContentNode;
+}
+
+export interface VariableBody {
+  readonly type: 'variable';
+  /** A `phrase` node; null: no value unless a rule or an override gives one. */
+  readonly default: ContentNode | null;
+  readonly rules: readonly VariableRule[];
+}
+
+/** One file of an image; the digest names its bytes in the store. */
+export interface ImageFile {
+  readonly digest: string;
+  readonly mediaType: string;
+  readonly width: number | null;
+  readonly height: number | null;
+}
+
+export interface ImageBody {
+  readonly type: 'image';
+  readonly alt: string;
+  readonly file: ImageFile;
+  /** Other files, the first whose condition holds is used instead. */
+  readonly versions: readonly { readonly when: string; readonly file: ImageFile }[];
+}
+
+export interface LinkBody {
+  readonly type: 'link';
+  /** A URI template (RFC 6570): `{+key}` stands for the value of a variable. */
+  readonly href: string;
+  readonly label: string;
+}
+
+/** Topics are `topic` nodes; snippets are `fragment` or `phrase` nodes. */
+export type ComponentBody = ContentNode | VariableBody | ImageBody | LinkBody;
+
+/** A component at one revision. */
+export interface Component {
+  /** Names the component in its workspace; never changes. */
+  readonly key: string;
+  readonly kind: ComponentKind;
+  readonly title: string;
+  /** Counted from 1; every save adds one. */
+  readonly revision: number;
+  readonly body: ComponentBody;
+}
+
+/** Where the engine finds components. */
+export interface Library {
+  /** The component at its newest revision, or undefined where there is none. */
+  component(key: string): Component | undefined;
+  /** The component at a chosen revision, for held placements. */
+  revision(key: string, revision: number): Component | undefined;
+}
+
+/** A library over a list of components; those given in `held` are found by their revision. */
+export function libraryOf(components: readonly Component[], held: readonly Component[] = []): Library {
+  const newest = new Map(components.map((component) => [component.key, component]));
+  const older = new Map(held.map((component) => [`${component.key}@${component.revision}`, component]));
+  return {
+    component: (key) => newest.get(key),
+    revision: (key, revision) => {
+      const head = newest.get(key);
+      return head?.revision === revision ? head : older.get(`${key}@${revision}`);
+    },
+  };
+}
+
+/** The content of a topic or snippet; undefined for other kinds. */
+export function contentBody(component: Component): ContentNode | undefined {
+  return component.kind === 'topic' || component.kind === 'snippet' ? (component.body as ContentNode) : undefined;
+}
+
+/** Makes a key out of a title: lower-case words joined by hyphens, at most 60 characters. */
+export function keyFromTitle(title: string): string {
+  const key = title
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60)
+    .replace(/-+$/, '');
+  return key === '' ? 'untitled' : key;
+}
+
+/** The key, or the key with the lowest number behind it that is not taken. */
+export function freeKey(wanted: string, taken: (key: string) => boolean): string {
+  if (!taken(wanted)) return wanted;
+  let number = 2;
+  while (taken(`${wanted}-${number}`)) number += 1;
+  return `${wanted}-${number}`;
+}

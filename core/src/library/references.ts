@@ -1,0 +1,156 @@
+import { conditionsOn } from '../content/body.js';
+import { numberAttr, textAttr, walk, type ContentNode } from '../content/node.js';
+import type { OutlineEntry, Publication } from '../publication/publication.js';
+import type { ComponentBody, ImageBody, LinkBody, VariableBody } from './component.js';
+
+export const referenceKinds = [
+  'placement',
+  'inline placement',
+  'variable',
+  'image',
+  'link',
+  'cross-reference',
+  'outline entry',
+] as const;
+export type ReferenceKind = (typeof referenceKinds)[number];
+
+/** One place where a body or an outline refers to a component. */
+export interface Reference {
+  readonly target: string;
+  readonly kind: ReferenceKind;
+  /** The id of the nearest block (or outline entry) that the reference stands in. */
+  readonly place: string | null;
+  /** The block inside the target that a cross-reference or a section placement names. */
+  readonly targetBlock: string | null;
+  /** The revision that a held placement stays at; null for live ones. */
+  readonly held: number | null;
+}
+
+/** Every reference that a body makes, in document order, repeats included. */
+export function referencesOf(body: ComponentBody): readonly Reference[] {
+  switch (body.type) {
+    case 'variable':
+      return referencesOfVariable(body as VariableBody);
+    case 'image':
+      return [];
+    case 'link':
+      return hrefVariables((body as LinkBody).href).map((key) => reference(key, 'variable', null));
+    default:
+      return referencesOfContent(body as ContentNode);
+  }
+}
+
+function referencesOfVariable(body: VariableBody): readonly Reference[] {
+  const values = [...body.rules.map((rule) => rule.value), ...(body.default ? [body.default] : [])];
+  return values.flatMap((value) => referencesOfContent(value));
+}
+
+function reference(
+  target: string,
+  kind: ReferenceKind,
+  place: string | null,
+  more: { targetBlock?: string | null; held?: number | null } = {},
+): Reference {
+  return { target, kind, place, targetBlock: more.targetBlock ?? null, held: more.held ?? null };
+}
+
+const placementKinds: Readonly<Record<string, ReferenceKind>> = {
+  placement: 'placement',
+  inline_placement: 'inline placement',
+  picture: 'image',
+  image: 'image',
+  external_link: 'link',
+};
+
+function referencesOfContent(body: ContentNode): readonly Reference[] {
+  const found: Reference[] = [];
+  walk(body, (node, path) => {
+    const place =
+      textAttr(node, 'id') ?? path.map((each) => textAttr(each, 'id')).findLast((id) => id !== null) ?? null;
+    for (const mark of node.marks ?? []) {
+      if (mark.type !== 'link') continue;
+      for (const key of hrefVariables(textAttr(mark, 'href') ?? '')) found.push(reference(key, 'variable', place));
+    }
+    const kind = placementKinds[node.type];
+    const component = textAttr(node, 'component');
+    if (kind && component) {
+      const held = textAttr(node, 'mode') === 'held' ? numberAttr(node, 'revision', 0) || null : null;
+      found.push(reference(component, kind, place, { held, targetBlock: textAttr(node, 'section') }));
+    } else if (node.type === 'cross_reference' && component) {
+      found.push(reference(component, 'cross-reference', place, { targetBlock: textAttr(node, 'target') }));
+    } else if (node.type === 'variable') {
+      const key = textAttr(node, 'key') ?? '';
+      if (key !== '' && !isBuiltInVariable(key)) found.push(reference(key, 'variable', place));
+    }
+  });
+  return found;
+}
+
+/** Every topic that an outline places, and every variable that its entries and it override. */
+export function referencesOfPublication(publication: Publication): readonly Reference[] {
+  const found: Reference[] = [];
+  const values = (record: Readonly<Record<string, ContentNode>> | undefined, place: string | null): void => {
+    for (const [key, value] of Object.entries(record ?? {})) {
+      found.push(reference(key, 'variable', place), ...referencesOfContent(value).map((each) => ({ ...each, place })));
+    }
+  };
+  const visit = (entries: readonly OutlineEntry[]): void => {
+    for (const entry of entries) {
+      if (entry.topic) found.push(reference(entry.topic, 'outline entry', entry.id));
+      values(entry.values, entry.id);
+      if (entry.entries) visit(entry.entries);
+    }
+  };
+  values(publication.values, null);
+  visit(publication.entries);
+  return found;
+}
+
+/** The texts of all conditions in a body, repeats included, each with the id of its nearest block. */
+export function conditionsOf(body: ComponentBody): readonly { readonly when: string; readonly place: string | null }[] {
+  const found: { when: string; place: string | null }[] = [];
+  const content = (root: ContentNode): void => {
+    walk(root, (node, path) => {
+      const whens = conditionsOn(node);
+      if (whens.length === 0) return;
+      const place =
+        textAttr(node, 'id') ?? path.map((each) => textAttr(each, 'id')).findLast((id) => id !== null) ?? null;
+      for (const when of whens) found.push({ when, place });
+    });
+  };
+  if (body.type === 'variable') {
+    const variable = body as VariableBody;
+    for (const rule of variable.rules) {
+      if (rule.when) found.push({ when: rule.when, place: null });
+      content(rule.value);
+    }
+    if (variable.default) content(variable.default);
+  } else if (body.type === 'image') {
+    for (const { when } of (body as ImageBody).versions) found.push({ when, place: null });
+  } else if (body.type !== 'link') content(body as ContentNode);
+  return found;
+}
+
+/** Built-in variables have keys that start with `@`, which no component's key does. */
+export function isBuiltInVariable(key: string): boolean {
+  return key.startsWith('@');
+}
+
+/** The keys of the built-in variables. */
+export const builtInVariables = [
+  '@publication-title',
+  '@variant-title',
+  '@build-date',
+  '@revision',
+  '@language',
+  '@chapter-title',
+  '@page-number',
+] as const;
+
+/** The variables that an address names: the `{+key}` expressions of RFC 6570, section 3.2.3. */
+export function hrefVariables(href: string): readonly string[] {
+  return [...href.matchAll(hrefExpression)].map((match) => match[1] as string);
+}
+
+/** An expression of reserved expansion in an address. */
+export const hrefExpression = /\{\+([^{}]+)\}/g;

@@ -1,0 +1,48 @@
+export const problemCodes = [
+  'undefined-value',
+  'missing-variable',
+  'variable-cycle',
+  'missing-component',
+  'missing-revision',
+  'placement-cycle',
+  'wrong-kind',
+  'left-out-reference',
+  'missing-target',
+  'missing-image',
+  'missing-slot-content',
+  'empty-section',
+  'empty-topic',
+  'bad-condition',
+] as const;
+export type ProblemCode = (typeof problemCodes)[number];
+
+/** Where a problem stands: a block of a component, or an entry of the publication. */
+export interface ProblemPlace {
+  readonly component: string | null;
+  readonly block: string | null;
+  readonly entry: string | null;
+}
+
+/** Something about the content that its writers should know, with the place to mend it. */
+export interface Problem {
+  /** Errors make a strict build fail; warnings do not. */
+  readonly severity: 'error' | 'warning';
+  readonly code: ProblemCode;
+  /** One sentence. */
+  readonly message: string;
+  readonly place: ProblemPlace;
+}
+
+/** Gathers problems, each distinct one once. */
+export class ProblemList {
+  private readonly seen = new Map<string, Problem>();
+
+  add(problem: Problem): void {
+    const key = `${problem.code}|${problem.message}|${problem.place.component}|${problem.place.block}|${problem.place.entry}`;
+    if (!this.seen.has(key)) this.seen.set(key, problem);
+  }
+
+  get all(): readonly Problem[] {
+    return [...this.seen.values()];
+  }
+}

@@ -1,0 +1,39 @@
+import type { Axis } from './axis.js';
+import { parseCondition, type Condition } from './condition-syntax.js';
+import { valueStates, type Profile } from './profile.js';
+
+/**
+ * Decides conditions under one profile. Each text is parsed and decided once and then remembered.
+ * A leaf on an undefined axis or value does not hold; a text that cannot be parsed does not hold either
+ * (both are reported by `undefinedIn` and `checkBody`).
+ */
+export class Selector {
+  private readonly decided = new Map<string, boolean>();
+  private readonly states: ReadonlyMap<string, ReadonlyMap<string, boolean>>;
+
+  constructor(axes: readonly Axis[], profile: Profile) {
+    this.states = new Map(axes.map((axis) => [axis.key, valueStates(axis, profile.axes[axis.key])]));
+  }
+
+  /** Whether a condition holds; null means “always”. */
+  holds(when: string | null): boolean {
+    if (!when) return true;
+    let result = this.decided.get(when);
+    if (result === undefined) {
+      const parsed = parseCondition(when);
+      result = parsed.ok && this.decide(parsed.condition);
+      this.decided.set(when, result);
+    }
+    return result;
+  }
+
+  private decide(condition: Condition): boolean {
+    if ('axis' in condition) {
+      const states = this.states.get(condition.axis);
+      return condition.values.some((value) => states?.get(value) ?? false);
+    }
+    if ('not' in condition) return !this.decide(condition.not);
+    if ('all' in condition) return condition.all.every((each) => this.decide(each));
+    return condition.any.some((each) => this.decide(each));
+  }
+}

@@ -1,0 +1,59 @@
+import { distance } from 'fastest-levenshtein';
+import { flattenValues, type Axis } from './axis.js';
+import { parseCondition, type Condition } from './condition-syntax.js';
+
+/** A key in a condition that the vocabulary does not define, with the nearest ones that it does. */
+export interface UndefinedKey {
+  readonly axis: string;
+  /** Null when the axis itself is undefined. */
+  readonly value: string | null;
+  readonly suggestions: readonly string[];
+}
+
+/** The axes and values that a condition names and the vocabulary does not define. */
+export function undefinedIn(when: string, axes: readonly Axis[]): readonly UndefinedKey[] {
+  const parsed = parseCondition(when);
+  if (!parsed.ok) return [];
+  const found: UndefinedKey[] = [];
+  const check = (condition: Condition): void => {
+    if ('axis' in condition) {
+      const axis = axes.find((each) => each.key === condition.axis);
+      if (!axis) {
+        found.push({
+          axis: condition.axis,
+          value: null,
+          suggestions: nearest(
+            condition.axis,
+            axes.map((each) => each.key),
+          ),
+        });
+        return;
+      }
+      const known = flattenValues(axis).map(({ value }) => value.key);
+      for (const value of condition.values) {
+        if (!known.includes(value)) found.push({ axis: axis.key, value, suggestions: nearest(value, known) });
+      }
+    } else if ('not' in condition) check(condition.not);
+    else ('all' in condition ? condition.all : condition.any).forEach(check);
+  };
+  check(parsed.condition);
+  return found;
+}
+
+/** Up to three of the known keys that differ little from a key, nearest first. */
+export function nearest(key: string, known: readonly string[]): readonly string[] {
+  return known
+    .map((each) => ({ each, far: distance(key.toLowerCase(), each.toLowerCase()) }))
+    .filter(({ each, far }) => far <= Math.max(2, Math.floor(Math.max(key.length, each.length) / 3)))
+    .sort((a, b) => a.far - b.far)
+    .slice(0, 3)
+    .map(({ each }) => each);
+}
+
+/** One sentence that says what is undefined and what may have been meant. */
+export function describeUndefined(key: UndefinedKey): string {
+  const what = key.value === null ? `The axis “${key.axis}”` : `The value “${key.value}” of the axis “${key.axis}”`;
+  const hint =
+    key.suggestions.length > 0 ? ` Nearest defined: ${key.suggestions.map((each) => `“${each}”`).join(', ')}.` : '';
+  return `${what} is not defined.${hint}`;
+}

@@ -1,0 +1,62 @@
+import js from '@eslint/js';
+import angular from 'angular-eslint';
+import prettier from 'eslint-config-prettier';
+import globals from 'globals';
+import tseslint from 'typescript-eslint';
+
+const boundaries = (patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
+
+export default tseslint.config(
+  { ignores: ['**/node_modules/', '**/dist/', '.angular/', '**/.angular/', 'data/', 'web/karma.conf.cjs'] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  prettier,
+  {
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-extraneous-class': 'off',
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/no-invalid-void-type': 'off',
+      eqeqeq: 'error',
+    },
+  },
+  { files: ['**/*.mjs', '**/*.cjs'], languageOptions: { globals: globals.node } },
+  {
+    // The core computes: it knows no interface, no server, no files and no clock.
+    files: ['core/src/**/*.ts'],
+    ignores: ['core/src/**/*.spec.ts'],
+    rules: {
+      ...boundaries([
+        {
+          group: ['node:*', '@angular/*', 'express', 'pg', '**/server/**', '**/web/**'],
+          message: 'The core depends on nothing around it.',
+        },
+      ]),
+      'no-restricted-globals': ['error', 'fetch', 'process', 'document', 'window', 'setTimeout'],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'The core has no clock.' },
+        { object: 'Math', property: 'random', message: 'The core has no randomness.' },
+      ],
+    },
+  },
+  {
+    files: ['server/**/*.ts'],
+    rules: boundaries([{ group: ['**/web/**', '@angular/*'], message: 'Nothing depends on web.' }]),
+  },
+  { files: ['**/*.spec.ts'], rules: { '@typescript-eslint/no-non-null-assertion': 'off' } },
+  {
+    files: ['web/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      ...boundaries([{ group: ['**/server/**', 'node:*'], message: 'The interface talks to the server over HTTP.' }]),
+      '@angular-eslint/directive-selector': ['error', { type: 'attribute', prefix: 'al', style: 'camelCase' }],
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'al', style: 'kebab-case' }],
+    },
+  },
+  {
+    files: ['web/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+);
