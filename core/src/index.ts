@@ -26,3 +26,4 @@ export * from './content/marks.js';
 export * from './contract/profiles-file.js';
 export * from './interchange/docbook/import-docbook.js';
 export * from './interchange/import-result.js';
+export * from './contract/api.js';

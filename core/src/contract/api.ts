@@ -1,0 +1,273 @@
+import { z } from 'zod';
+import { componentKinds, type ComponentBody } from '../library/component.js';
+import { referenceKinds } from '../library/references.js';
+import { entryRoles, type OutlineEntry, type VariableValues } from '../publication/publication.js';
+import { problemCodes } from '../problems/problem.js';
+import type { AxisValue } from '../variation/axis.js';
+import { parseCondition } from '../variation/condition-syntax.js';
+import type { ContentNode } from '../content/node.js';
+
+/** Everything that crosses HTTP. The server checks requests with these; the interface takes its types from them. */
+
+export const roles = ['reader', 'reviewer', 'writer', 'keeper'] as const;
+export type Role = (typeof roles)[number];
+
+/** Keys name things in addresses, conditions and links: word signs of any script, and `. _ -` inside. */
+export const keySchema = z
+  .string()
+  .min(1)
+  .max(80)
+  .regex(/^[\p{L}\p{N}_][\p{L}\p{N}._-]*$/u, 'A key is made of letters, digits, “.”, “_” and “-”.');
+
+const titleSchema = z.string().trim().min(1, 'A title is needed.').max(300);
+
+const whenSchema = z
+  .string()
+  .max(4000)
+  .superRefine((when, context) => {
+    const parsed = parseCondition(when);
+    if (!parsed.ok) context.addIssue({ code: 'custom', message: `Condition: ${parsed.message}` });
+  });
+
+const nodeSchema = z.custom<ContentNode>(
+  (value) => typeof value === 'object' && value !== null && typeof (value as { type?: unknown }).type === 'string',
+  'Content is a node of the content schema.',
+);
+
+const imageFileSchema = z.object({
+  digest: z.string().regex(/^[0-9a-f]{64}$/),
+  mediaType: z.string().max(100),
+  width: z.number().int().positive().nullable(),
+  height: z.number().int().positive().nullable(),
+});
+
+const bodySchema: z.ZodType<ComponentBody> = z.union([
+  z.object({
+    type: z.literal('variable'),
+    default: nodeSchema.nullable(),
+    rules: z
+      .array(z.object({ when: whenSchema.nullable(), language: z.string().max(35).nullable(), value: nodeSchema }))
+      .max(500),
+  }),
+  z.object({
+    type: z.literal('image'),
+    alt: z.string().max(2000),
+    file: imageFileSchema,
+    versions: z.array(z.object({ when: whenSchema, file: imageFileSchema })).max(100),
+  }),
+  z.object({ type: z.literal('link'), href: z.string().max(4000), label: z.string().max(500) }),
+  nodeSchema,
+]) as z.ZodType<ComponentBody>;
+
+export const signInSchema = z.object({ name: z.string().trim().min(1).max(200), password: z.string().min(1).max(500) });
+
+export const componentKindSchema = z.enum(componentKinds);
+
+export const newComponentSchema = z.object({
+  kind: componentKindSchema,
+  title: titleSchema,
+  key: keySchema.optional(),
+  body: bodySchema,
+});
+
+export const saveComponentSchema = z.object({
+  /** The revision that was edited; a newer one in the library refuses the save. */
+  base: z.number().int().positive(),
+  title: titleSchema,
+  body: bodySchema,
+});
+export type SaveComponent = z.infer<typeof saveComponentSchema>;
+export type NewComponent = z.infer<typeof newComponentSchema>;
+
+export const usageFilters = ['any', 'unused', 'once', 'often'] as const;
+
+export const componentListSchema = z.object({
+  find: z.string().max(200).default(''),
+  kind: componentKindSchema.optional(),
+  usage: z.enum(usageFilters).default('any'),
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+});
+
+export interface ComponentRow {
+  readonly key: string;
+  readonly kind: (typeof componentKinds)[number];
+  readonly title: string;
+  readonly revision: number;
+  readonly uses: number;
+  /** The text forms of the conditions that stand in it, distinct. */
+  readonly conditions: readonly string[];
+  readonly excerpt: string;
+  readonly changedBy: string;
+  readonly changedAt: string;
+}
+
+export interface ComponentList {
+  readonly total: number;
+  readonly items: readonly ComponentRow[];
+}
+
+export interface Use {
+  readonly sourceKind: 'component' | 'publication';
+  readonly source: string;
+  readonly title: string;
+  /** The kind of the source component; null for publications. */
+  readonly componentKind: (typeof componentKinds)[number] | null;
+  readonly kind: (typeof referenceKinds)[number];
+  readonly place: string | null;
+  readonly held: number | null;
+  /** The component on the way, nearest to the used one first; empty for a direct use. */
+  readonly through: readonly string[];
+}
+
+const axisValueSchema: z.ZodType<AxisValue> = z.lazy(() =>
+  z.object({
+    key: keySchema,
+    title: titleSchema,
+    code: z.string().trim().min(1, 'A short code is needed.').max(3),
+    colour: z.number().int().min(0).max(7),
+    pattern: z.number().int().min(0).max(5),
+    values: z.array(axisValueSchema).optional(),
+  }),
+) as z.ZodType<AxisValue>;
+
+export const axisSchema = z
+  .object({ key: keySchema, title: titleSchema, values: z.array(axisValueSchema).max(500) })
+  .superRefine((axis, context) => {
+    const seen = new Set<string>();
+    const check = (values: readonly AxisValue[]): void => {
+      for (const value of values) {
+        if (seen.has(value.key)) context.addIssue({ code: 'custom', message: `The key “${value.key}” stands twice on this axis.` });
+        seen.add(value.key);
+        check(value.values ?? []);
+      }
+    };
+    check(axis.values);
+  });
+
+const choiceSchema = z.object({
+  default: z.enum(['in', 'out']),
+  in: z.array(z.string().max(80)).max(500).optional(),
+  out: z.array(z.string().max(80)).max(500).optional(),
+});
+
+export const profileSchema = z.object({
+  key: keySchema,
+  title: titleSchema,
+  axes: z.record(keySchema, choiceSchema),
+});
+export type StoredProfile = z.infer<typeof profileSchema>;
+
+const valuesSchema = z.record(z.string().max(80), nodeSchema) as z.ZodType<VariableValues>;
+
+const entrySchema: z.ZodType<OutlineEntry> = z.lazy(() =>
+  z.object({
+    id: z.string().min(1).max(80),
+    topic: z.string().max(80).optional(),
+    publication: z.string().max(80).optional(),
+    title: z.string().max(300).nullable().optional(),
+    when: whenSchema.nullable().optional(),
+    role: z.enum(entryRoles).optional(),
+    values: valuesSchema.optional(),
+    entries: z.array(entrySchema).max(5000).optional(),
+  }),
+) as z.ZodType<OutlineEntry>;
+
+export const newPublicationSchema = z.object({ title: titleSchema });
+
+export const savePublicationSchema = z.object({
+  base: z.number().int().positive(),
+  title: titleSchema,
+  values: valuesSchema,
+  entries: z.array(entrySchema).max(5000),
+});
+
+export interface PublicationRow {
+  readonly key: string;
+  readonly title: string;
+  readonly revision: number;
+  readonly entries: number;
+  readonly variants: number;
+}
+
+export interface StoredPublication {
+  readonly key: string;
+  readonly title: string;
+  readonly revision: number;
+  readonly values: VariableValues;
+  readonly entries: readonly OutlineEntry[];
+}
+
+export const formats = ['html'] as const;
+
+export const variantSchema = z.object({
+  title: titleSchema,
+  profile: keySchema,
+  values: valuesSchema,
+  language: z
+    .string()
+    .max(35)
+    .regex(/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/, 'A language tag such as “en” or “de-AT” is needed.'),
+  design: keySchema,
+  formats: z.array(z.enum(formats)).min(1),
+  leaveOutEmpty: z.boolean(),
+  strict: z.boolean(),
+});
+export type VariantRecipe = z.infer<typeof variantSchema>;
+
+export interface StoredVariant extends VariantRecipe {
+  readonly id: string;
+  readonly publication: string;
+}
+
+export const buildStates = ['queued', 'running', 'done', 'failed', 'broken off'] as const;
+export type BuildState = (typeof buildStates)[number];
+
+export const startBuildsSchema = z.object({ variants: z.array(z.uuid()).min(1).max(500) });
+
+export const storedProblemSchema = z.object({
+  severity: z.enum(['error', 'warning']),
+  code: z.enum(problemCodes),
+  message: z.string(),
+  place: z.object({ component: z.string().nullable(), block: z.string().nullable(), entry: z.string().nullable() }),
+});
+
+export interface BuildRow {
+  readonly id: string;
+  readonly variant: string;
+  readonly variantTitle: string;
+  readonly publication: string;
+  readonly publicationTitle: string;
+  readonly state: BuildState;
+  readonly stage: string;
+  /** Share of the work done, 0 to 1. */
+  readonly progress: number;
+  readonly startedBy: string;
+  readonly queuedAt: string;
+  readonly endedAt: string | null;
+  readonly pages: number;
+  readonly bytes: number;
+  readonly digest: string | null;
+  readonly errors: number;
+  readonly warnings: number;
+  readonly message: string | null;
+}
+
+export interface BuildDetail extends BuildRow {
+  readonly problems: readonly z.infer<typeof storedProblemSchema>[];
+  readonly log: readonly string[];
+  readonly recipe: { readonly profile: string; readonly design: string; readonly language: string; readonly formats: readonly string[] };
+}
+
+export interface SessionInfo {
+  readonly person: { readonly name: string; readonly signIn: string; readonly role: Role } | null;
+  readonly workspace: string;
+}
+
+/** What the server tells all open pages. */
+export const serverEventSchema = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('build'), id: z.string(), state: z.enum(buildStates), stage: z.string(), progress: z.number() }),
+  z.object({ type: z.literal('component'), key: z.string(), revision: z.number(), by: z.string() }),
+  z.object({ type: z.literal('publication'), key: z.string(), revision: z.number(), by: z.string() }),
+]);
+export type ServerEvent = z.infer<typeof serverEventSchema>;

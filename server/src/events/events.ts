@@ -1,0 +1,67 @@
+import { serverEventSchema, type ServerEvent } from '@allomorph/core';
+import type { Router } from 'express';
+import pg from 'pg';
+import type { Queryable } from '../db/database.js';
+import { handled, route } from '../http/context.js';
+
+const channel = 'allomorph';
+
+/** Tells all server processes, and through them all open pages of a workspace, that something happened. */
+export async function announce(db: Queryable, workspace: string, event: ServerEvent): Promise<void> {
+  await db.query('select pg_notify($1, $2)', [channel, JSON.stringify({ workspace, event })]);
+}
+
+/** Listens on the database and hands events on to the pages that are open here. */
+export class EventHub {
+  private readonly listeners = new Set<{ workspace: string; send: (event: ServerEvent) => void }>();
+  private client: pg.Client | null = null;
+  private closed = false;
+
+  constructor(private readonly url: string) {}
+
+  async start(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.url });
+    client.on('notification', (message) => this.receive(message.payload ?? ''));
+    client.on('error', () => this.restart());
+    await client.connect();
+    await client.query(`listen ${channel}`);
+    this.client = client;
+  }
+
+  /** A lost connection is made again; events in between are lost, pages read anew when they reconnect. */
+  private restart(): void {
+    if (this.closed) return;
+    this.client = null;
+    setTimeout(() => void this.start().catch(() => this.restart()), 1000);
+  }
+
+  private receive(payload: string): void {
+    const { workspace, event } = JSON.parse(payload) as { workspace: string; event: unknown };
+    const parsed = serverEventSchema.safeParse(event);
+    if (!parsed.success) return;
+    for (const listener of this.listeners) if (listener.workspace === workspace) listener.send(parsed.data);
+  }
+
+  async stop(): Promise<void> {
+    this.closed = true;
+    await this.client?.end();
+  }
+
+  routes(router: Router): void {
+    route(router, 'get', '/events', { role: 'reader' }, async ({ person, request, response }) => {
+      response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
+      response.write(': open\n\n');
+      const listener = {
+        workspace: person.workspace,
+        send: (event: ServerEvent) => response.write(`data: ${JSON.stringify(event)}\n\n`),
+      };
+      this.listeners.add(listener);
+      const beat = setInterval(() => response.write(': beat\n\n'), 25_000);
+      request.on('close', () => {
+        clearInterval(beat);
+        this.listeners.delete(listener);
+      });
+      return handled;
+    });
+  }
+}

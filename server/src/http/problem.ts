@@ -1,0 +1,73 @@
+import type { ErrorRequestHandler, Response } from 'express';
+import { ZodError } from 'zod';
+
+/** An error that a client is told about as problem details (RFC 9457). */
+export class HttpProblem extends Error {
+  constructor(
+    readonly status: number,
+    /** One sentence for the person. */
+    readonly detail: string,
+    /** Further members of the problem object. */
+    readonly members: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(detail);
+  }
+}
+
+const titles: Readonly<Record<number, string>> = {
+  400: 'The request cannot be read',
+  401: 'Sign in first',
+  403: 'Not allowed',
+  404: 'Not found',
+  409: 'Conflict',
+  413: 'Too large',
+  422: 'Refused',
+  429: 'Too many attempts',
+  500: 'Something went wrong here',
+  507: 'No space left',
+};
+
+/** Sends problem details. */
+export function sendProblem(response: Response, problem: HttpProblem): void {
+  response
+    .status(problem.status)
+    .type('application/problem+json')
+    .send(
+      JSON.stringify({
+        type: 'about:blank',
+        title: titles[problem.status] ?? 'Error',
+        status: problem.status,
+        detail: problem.detail,
+        ...problem.members,
+      }),
+    );
+}
+
+/** Turns whatever a route threw into problem details. */
+export const problemHandler: ErrorRequestHandler = (error: unknown, _request, response, next) => {
+  if (response.headersSent) {
+    next(error);
+    return;
+  }
+  sendProblem(response, asProblem(error));
+};
+
+function asProblem(error: unknown): HttpProblem {
+  if (error instanceof HttpProblem) return error;
+  if (error instanceof ZodError) {
+    const [first] = error.issues;
+    const where = first && first.path.length > 0 ? `${first.path.join('.')}: ` : '';
+    return new HttpProblem(400, `${where}${first?.message ?? 'The input is not as expected.'}`, {
+      issues: error.issues.map((issue) => ({ path: issue.path, message: issue.message })),
+    });
+  }
+  const { status, code, type } = error as { status?: number; code?: string; type?: string };
+  if (type === 'entity.too.large' || code === 'LIMIT_FILE_SIZE') return new HttpProblem(413, 'The upload is larger than allowed.');
+  if (type === 'entity.parse.failed') return new HttpProblem(400, 'The request body is not JSON.');
+  // PostgreSQL: disk full (class 53), and a key that another request has just taken.
+  if (code === '53100') return new HttpProblem(507, 'The disk of the database is full; nothing was saved.');
+  if (code === '23505') return new HttpProblem(409, 'Something with this key or title exists already.');
+  if (status && status >= 400 && status < 500) return new HttpProblem(status, titles[status] ?? 'The request cannot be read.');
+  console.error(error);
+  return new HttpProblem(500, 'The server could not do this; nothing was saved. Its log says more.');
+}

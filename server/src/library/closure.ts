@@ -1,0 +1,45 @@
+import { referencesOf, type Component, type Reference } from '@allomorph/core';
+import type { Queryable } from '../db/database.js';
+import { readComponent, readComponents } from './components.js';
+
+/** Everything that some references lead to, as far as it goes. */
+export interface Closure {
+  readonly components: readonly Component[];
+  /** Older revisions that held placements stay at. */
+  readonly held: readonly Component[];
+}
+
+/**
+ * Reads the components that references lead to, and those that these lead to, and so on. Held revisions
+ * are read with what they refer to.
+ */
+export async function readClosure(db: Queryable, workspace: string, references: readonly Reference[]): Promise<Closure> {
+  const components = new Map<string, Component>();
+  const held = new Map<string, Component>();
+  const asked = new Set<string>();
+  const newlyAsked = (references: readonly Reference[]): readonly Reference[] =>
+    references.filter((each) => {
+      const name = `${each.target}@${each.held ?? 'newest'}`;
+      if (asked.has(name)) return false;
+      asked.add(name);
+      return true;
+    });
+  let open = newlyAsked(references);
+  while (open.length > 0) {
+    const keys = open.map((each) => each.target).filter((key) => !components.has(key));
+    const next: Reference[] = [];
+    for (const component of await readComponents(db, workspace, [...new Set(keys)])) {
+      components.set(component.key, component);
+      next.push(...referencesOf(component.body));
+    }
+    for (const { target, held: revision } of open) {
+      if (revision === null || components.get(target)?.revision === revision) continue;
+      const older = await readComponent(db, workspace, target, revision);
+      if (!older) continue;
+      held.set(`${target}@${revision}`, older);
+      next.push(...referencesOf(older.body));
+    }
+    open = newlyAsked(next);
+  }
+  return { components: [...components.values()], held: [...held.values()] };
+}

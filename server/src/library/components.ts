@@ -1,0 +1,330 @@
+import {
+  assignIds,
+  checkBody,
+  childrenOf,
+  conditionsOf,
+  contentBody,
+  freeKey,
+  idsAfter,
+  keyFromTitle,
+  referencesOf,
+  textAttr,
+  textOf,
+  tidyBody,
+  walk,
+  type Component,
+  type ComponentBody,
+  type ComponentKind,
+  type ContentNode,
+  type NewComponent,
+  type Reference,
+  type VariableBody,
+} from '@allomorph/core';
+import { oneRow, type Queryable } from '../db/database.js';
+import { announce } from '../events/events.js';
+import { HttpProblem } from '../http/problem.js';
+import { audit, type Actor } from './audit.js';
+
+interface HeadRow {
+  key: string;
+  kind: ComponentKind;
+  title: string;
+  revision: number;
+  body: ComponentBody;
+}
+
+const headColumns = 'c.key, c.kind, c.title, c.revision, r.body';
+const headTables = 'components c join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision';
+
+/** Components of a workspace at their newest revision, by key; unknown and deleted keys are left out. */
+export async function readComponents(db: Queryable, workspace: string, keys: readonly string[]): Promise<readonly Component[]> {
+  const { rows } = await db.query<HeadRow>(
+    `select ${headColumns} from ${headTables} where c.workspace = $1 and c.key = any($2) and c.deleted_at is null order by c.key`,
+    [workspace, keys],
+  );
+  return rows;
+}
+
+/** One component, at its newest or at a chosen revision. */
+export async function readComponent(
+  db: Queryable,
+  workspace: string,
+  key: string,
+  revision?: number,
+): Promise<Component | undefined> {
+  if (revision === undefined) return (await readComponents(db, workspace, [key]))[0];
+  return oneRow<HeadRow>(
+    db,
+    `select c.key, c.kind, r.title, r.revision, r.body from components c
+       join revisions r on r.workspace = c.workspace and r.key = c.key
+      where c.workspace = $1 and c.key = $2 and r.revision = $3 and c.deleted_at is null`,
+    [workspace, key, revision],
+  );
+}
+
+/** The component, or 404. */
+export async function requireComponent(db: Queryable, workspace: string, key: string): Promise<Component> {
+  const component = await readComponent(db, workspace, key);
+  if (!component) throw new HttpProblem(404, `There is no component “${key}”.`);
+  return component;
+}
+
+/** The keys of a workspace that are in use, deleted components included: keys are never given twice. */
+export async function takenKeys(db: Queryable, workspace: string): Promise<ReadonlySet<string>> {
+  const { rows } = await db.query<{ key: string }>(
+    'select key from components where workspace = $1 union select key from publications where workspace = $1',
+    [workspace],
+  );
+  return new Set(rows.map((row) => row.key));
+}
+
+/**
+ * Adds a component with its references, inside a transaction.
+ * @throws HttpProblem where the key is taken or the body is not valid for its kind
+ */
+export async function createComponent(db: Queryable, actor: Actor, wanted: NewComponent): Promise<Component> {
+  await lockLibrary(db, actor.workspace);
+  const taken = await takenKeys(db, actor.workspace);
+  if (wanted.key !== undefined && taken.has(wanted.key)) {
+    throw new HttpProblem(409, `The key “${wanted.key}” is already used.`);
+  }
+  const key = wanted.key ?? freeKey(keyFromTitle(wanted.title), (each) => taken.has(each));
+  const component: Component = { key, kind: wanted.kind, title: wanted.title, revision: 1, body: acceptBody(wanted.kind, wanted.body) };
+  await insertComponents(db, actor, [component]);
+  await refuseCycle(db, actor.workspace, key, placementTargets(component));
+  await audit(db, actor, 'create', key, { kind: wanted.kind });
+  await announce(db, actor.workspace, { type: 'component', key, revision: 1, by: actor.person ?? '' });
+  return component;
+}
+
+/** Adds components whose keys are free and whose bodies are good, with their references. */
+export async function insertComponents(db: Queryable, actor: Actor, components: readonly Component[]): Promise<void> {
+  for (const component of components) {
+    await db.query(
+      `insert into components (workspace, key, kind, title, revision, text, conditions, changed_by)
+       values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+      [
+        actor.workspace,
+        component.key,
+        component.kind,
+        component.title,
+        component.revision,
+        searchText(component),
+        conditionTexts(component),
+        actor.person,
+      ],
+    );
+    await insertRevision(db, actor, component);
+    await writeReferences(db, actor.workspace, 'component', component.key, referencesOf(component.body));
+  }
+}
+
+/**
+ * Saves a new revision and moves the head, with the references, in one transaction.
+ * @throws HttpProblem 409 where somebody saved since, 422 where the body is refused
+ */
+export async function saveComponent(
+  db: Queryable,
+  actor: Actor,
+  key: string,
+  change: { readonly base: number; readonly title: string; readonly body: ComponentBody },
+): Promise<Component> {
+  await lockLibrary(db, actor.workspace);
+  const current = await requireComponent(db, actor.workspace, key);
+  if (current.revision !== change.base) {
+    const by = await oneRow<{ name: string | null }>(
+      db,
+      'select p.name from components c left join people p on p.id = c.changed_by where c.workspace = $1 and c.key = $2',
+      [actor.workspace, key],
+    );
+    throw new HttpProblem(409, `${by?.name ?? 'Somebody'} saved “${current.title}” while you were writing.`, { current });
+  }
+  const body = acceptBody(current.kind, change.body);
+  const saved: Component = { key, kind: current.kind, title: change.title, revision: current.revision + 1, body };
+  await refuseCycle(db, actor.workspace, key, placementTargets(saved));
+  await insertRevision(db, actor, saved);
+  await db.query(
+    `update components set title = $3, revision = $4, text = $5, conditions = $6, changed_by = $7, changed_at = now()
+      where workspace = $1 and key = $2`,
+    [actor.workspace, key, saved.title, saved.revision, searchText(saved), conditionTexts(saved), actor.person],
+  );
+  await writeReferences(db, actor.workspace, 'component', key, referencesOf(body));
+  await audit(db, actor, 'save', key, { revision: saved.revision });
+  await announce(db, actor.workspace, { type: 'component', key, revision: saved.revision, by: actor.person ?? '' });
+  return saved;
+}
+
+/**
+ * Takes a component out of the library; it can be brought back.
+ * @throws HttpProblem 409 that names the users, where there are any
+ */
+export async function deleteComponent(db: Queryable, actor: Actor, key: string): Promise<void> {
+  await lockLibrary(db, actor.workspace);
+  const component = await requireComponent(db, actor.workspace, key);
+  const { rows } = await db.query<{ source_kind: string; source: string; title: string }>(
+    `select distinct f.source_kind, f.source, coalesce(c.title, p.title, f.source) as title
+       from component_references f
+       left join components c on f.source_kind = 'component' and c.workspace = f.workspace and c.key = f.source
+       left join publications p on f.source_kind = 'publication' and p.workspace = f.workspace and p.key = f.source
+      where f.workspace = $1 and f.target = $2 and not (f.source_kind = 'component' and f.source = $2)
+      order by title`,
+    [actor.workspace, key],
+  );
+  if (rows.length > 0) {
+    const names = rows.slice(0, 5).map((row) => `“${row.title}”`).join(', ');
+    const more = rows.length > 5 ? ` and ${rows.length - 5} more` : '';
+    throw new HttpProblem(409, `“${component.title}” is used in ${names}${more}. Take it out there first.`, { users: rows });
+  }
+  await db.query('update components set deleted_at = now() where workspace = $1 and key = $2', [actor.workspace, key]);
+  await writeReferences(db, actor.workspace, 'component', key, []);
+  await audit(db, actor, 'delete', key);
+}
+
+/** Brings a deleted component back with its references. */
+export async function restoreComponent(db: Queryable, actor: Actor, key: string): Promise<Component> {
+  await lockLibrary(db, actor.workspace);
+  await db.query('update components set deleted_at = null where workspace = $1 and key = $2', [actor.workspace, key]);
+  const component = await requireComponent(db, actor.workspace, key);
+  await refuseCycle(db, actor.workspace, key, placementTargets(component));
+  await writeReferences(db, actor.workspace, 'component', key, referencesOf(component.body));
+  await audit(db, actor, 'restore', key);
+  return component;
+}
+
+/** Replaces the rows that say what a component or publication refers to. */
+export async function writeReferences(
+  db: Queryable,
+  workspace: string,
+  sourceKind: 'component' | 'publication',
+  source: string,
+  references: readonly Reference[],
+): Promise<void> {
+  await db.query('delete from component_references where workspace = $1 and source_kind = $2 and source = $3', [
+    workspace,
+    sourceKind,
+    source,
+  ]);
+  if (references.length === 0) return;
+  const column = <K extends keyof Reference>(name: K): Reference[K][] => references.map((each) => each[name]);
+  await db.query(
+    `insert into component_references (workspace, source_kind, source, position, target, kind, place, target_block, held)
+     select $1, $2, $3, row_number() over (), t.* from
+       unnest($4::text[], $5::text[], $6::text[], $7::text[], $8::integer[]) as t (target, kind, place, target_block, held)`,
+    [workspace, sourceKind, source, column('target'), column('kind'), column('place'), column('targetBlock'), column('held')],
+  );
+}
+
+/** Saves take turns in a workspace, so that two of them together cannot close a cycle that neither sees. */
+async function lockLibrary(db: Queryable, workspace: string): Promise<void> {
+  await db.query(`select pg_advisory_xact_lock(hashtextextended('library ' || $1, 0))`, [workspace]);
+}
+
+async function insertRevision(db: Queryable, actor: Actor, component: Component): Promise<void> {
+  await db.query(
+    'insert into revisions (workspace, key, revision, title, body, saved_by) values ($1, $2, $3, $4, $5, $6)',
+    [actor.workspace, component.key, component.revision, component.title, JSON.stringify(component.body), actor.person],
+  );
+}
+
+/**
+ * Refuses placements that would put a component inside itself, naming the whole path.
+ * @throws HttpProblem 422
+ */
+async function refuseCycle(db: Queryable, workspace: string, key: string, targets: readonly string[]): Promise<void> {
+  if (targets.length === 0) return;
+  const { rows } = await db.query<{ source: string; target: string }>(
+    `with recursive below (source, target) as (
+       select $2::text, t from unnest($3::text[]) t
+       union
+       select f.source, f.target from below b
+         join component_references f on f.workspace = $1 and f.source_kind = 'component' and f.source = b.target
+          and f.kind in ('placement', 'inline placement')
+        where b.target <> $2
+     ) select source, target from below`,
+    [workspace, key, targets],
+  );
+  const closing = rows.find((row) => row.target === key);
+  if (!closing) return;
+  const path = [key];
+  for (let at = closing.source; at !== key; ) {
+    path.unshift(at);
+    at = rows.find((row) => row.target === at)?.source ?? key;
+  }
+  path.unshift(key);
+  const { rows: named } = await db.query<{ key: string; title: string }>(
+    'select key, title from components where workspace = $1 and key = any($2)',
+    [workspace, path],
+  );
+  const titles = new Map(named.map((row) => [row.key, row.title]));
+  const sentence = path.map((each) => `“${titles.get(each) ?? each}”`).join(' › ');
+  throw new HttpProblem(422, `This would place the component inside itself: ${sentence}.`, { path });
+}
+
+function placementTargets(component: Component): readonly string[] {
+  return referencesOf(component.body)
+    .filter((each) => each.kind === 'placement' || each.kind === 'inline placement')
+    .map((each) => each.target);
+}
+
+/**
+ * Checks a body against its kind and the content schema, and brings it into the form that is stored.
+ * @throws HttpProblem 422 with the first fault and its place
+ */
+export function acceptBody(kind: ComponentKind, body: ComponentBody): ComponentBody {
+  const allowed: Readonly<Record<ComponentKind, readonly string[]>> = {
+    topic: ['topic'],
+    snippet: ['fragment', 'phrase'],
+    variable: ['variable'],
+    image: ['image'],
+    link: ['link'],
+  };
+  if (!allowed[kind].includes(body.type)) throw new HttpProblem(422, `A ${kind} cannot have a body of type “${body.type}”.`);
+  if (kind === 'variable') {
+    const variable = body as VariableBody;
+    return {
+      type: 'variable',
+      default: variable.default ? acceptPhrase(variable.default) : null,
+      rules: variable.rules.map((rule) => ({ ...rule, value: acceptPhrase(rule.value) })),
+    };
+  }
+  if (kind === 'image' || kind === 'link') return body;
+  return acceptContent(body as ContentNode);
+}
+
+/** A phrase as it is stored; refuses other nodes. */
+export function acceptPhrase(node: ContentNode): ContentNode {
+  if (node.type !== 'phrase') throw new HttpProblem(422, 'A value is a phrase.');
+  return acceptContent(node);
+}
+
+function acceptContent(body: ContentNode): ContentNode {
+  const [fault] = checkBody(body);
+  if (fault) throw new HttpProblem(422, `The content is not valid: ${fault.message}`, { path: fault.path });
+  return tidyBody(assignIds(body, idsAfter(body)));
+}
+
+/** What the library is searched by, besides titles. */
+function searchText(component: Component): string {
+  const leaf = (node: ContentNode): string => (node.type === 'variable' ? `[${textAttr(node, 'key') ?? ''}]` : '');
+  const body = contentBody(component);
+  if (body) return textOf(body.type === 'topic' ? { ...body, content: childrenOf(body).slice(1) } : body, leaf);
+  if (component.body.type === 'variable') {
+    const { default: otherwise, rules } = component.body as VariableBody;
+    return [...(otherwise ? [otherwise] : []), ...rules.map((rule) => rule.value)].map((value) => textOf(value, leaf)).join(' · ');
+  }
+  return component.body.type === 'link' ? (component.body as { href: string }).href : ((component.body as { alt?: string }).alt ?? '');
+}
+
+function conditionTexts(component: Component): readonly string[] {
+  return [...new Set(conditionsOf(component.body).map((each) => each.when))];
+}
+
+/** The title that a topic's own body gives it, as plain text. */
+export function titleOfTopic(body: ContentNode): string {
+  let title = '';
+  walk(body, (node) => {
+    if (node.type === 'title' && title === '') title = textOf(node, (leaf) => `[${textAttr(leaf, 'key') ?? ''}]`);
+    return node.type === 'topic';
+  });
+  return title.replace(/\s+/g, ' ').trim();
+}

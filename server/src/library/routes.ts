@@ -1,0 +1,80 @@
+import { componentListSchema, newComponentSchema, referencesOf, saveComponentSchema } from '@allomorph/core';
+import type { Router } from 'express';
+import { z } from 'zod';
+import type { Database } from '../db/database.js';
+import { keyParams, route, type Person } from '../http/context.js';
+import { HttpProblem } from '../http/problem.js';
+import type { Actor } from './audit.js';
+import { readClosure } from './closure.js';
+import {
+  createComponent,
+  deleteComponent,
+  readComponent,
+  requireComponent,
+  restoreComponent,
+  saveComponent,
+} from './components.js';
+import { listComponents } from './search.js';
+import { whereUsed } from './where-used.js';
+
+/** The person of a request as the one who acts. */
+export function actorOf(person: Person): Actor {
+  return { workspace: person.workspace, person: person.id };
+}
+
+const revisionParams = z.object({ key: z.string().max(80), revision: z.coerce.number().int().positive() });
+
+export function libraryRoutes(router: Router, db: Database): void {
+  route(router, 'get', '/components', { role: 'reader', query: componentListSchema }, ({ person, query }) =>
+    listComponents(db, person.workspace, query),
+  );
+
+  route(router, 'post', '/components', { role: 'writer', body: newComponentSchema }, ({ person, body }) =>
+    db.transaction((client) => createComponent(client, actorOf(person), body)),
+  );
+
+  route(router, 'get', '/components/:key', { role: 'reader', params: keyParams }, ({ person, params }) =>
+    requireComponent(db, person.workspace, params.key),
+  );
+
+  route(router, 'put', '/components/:key', { role: 'writer', params: keyParams, body: saveComponentSchema }, ({ person, params, body }) =>
+    db.transaction((client) => saveComponent(client, actorOf(person), params.key, body)),
+  );
+
+  route(router, 'delete', '/components/:key', { role: 'writer', params: keyParams }, async ({ person, params }) => {
+    await db.transaction((client) => deleteComponent(client, actorOf(person), params.key));
+  });
+
+  route(router, 'post', '/components/:key/restore', { role: 'writer', params: keyParams }, ({ person, params }) =>
+    db.transaction((client) => restoreComponent(client, actorOf(person), params.key)),
+  );
+
+  route(router, 'get', '/components/:key/revisions', { role: 'reader', params: keyParams }, async ({ person, params }) => {
+    const { rows } = await db.query(
+      `select r.revision, r.title, coalesce(p.name, '') as "savedBy", r.saved_at as "savedAt"
+         from revisions r left join people p on p.id = r.saved_by
+        where r.workspace = $1 and r.key = $2 order by r.revision desc limit 200`,
+      [person.workspace, params.key],
+    );
+    return rows;
+  });
+
+  route(router, 'get', '/components/:key/revisions/:revision', { role: 'reader', params: revisionParams }, async ({ person, params }) => {
+    const component = await readComponent(db, person.workspace, params.key, params.revision);
+    if (!component) throw new HttpProblem(404, `There is no revision ${params.revision} of “${params.key}”.`);
+    return component;
+  });
+
+  route(router, 'get', '/components/:key/uses', { role: 'reader', params: keyParams }, ({ person, params }) =>
+    whereUsed(db, person.workspace, params.key),
+  );
+
+  /** The component and everything it refers to, as far as it goes: what it takes to show it. */
+  route(router, 'get', '/components/:key/closure', { role: 'reader', params: keyParams }, ({ person, params }) =>
+    db.snapshot(async (client) => {
+      const component = await requireComponent(client, person.workspace, params.key);
+      const closure = await readClosure(client, person.workspace, referencesOf(component.body));
+      return { component, ...closure };
+    }),
+  );
+}
