@@ -24,7 +24,9 @@ export function readPublished(folder: string): ManualText {
   return read(
     folder,
     (page) => {
-      page.querySelectorAll('.navheader, .navfooter, .toc, .list-of-tables, .list-of-figures, head').forEach((node) => node.remove());
+      page
+        .querySelectorAll('.navheader, .navfooter, .toc, .list-of-tables, .list-of-figures, head')
+        .forEach((node) => node.remove());
       return page.querySelectorAll('body');
     },
     'a.xref',

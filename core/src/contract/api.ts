@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { componentKinds, type ComponentBody } from '../library/component.js';
-import { referenceKinds } from '../library/references.js';
+import type { referenceKinds } from '../library/references.js';
 import { entryRoles, type OutlineEntry, type VariableValues } from '../publication/publication.js';
 import { problemCodes } from '../problems/problem.js';
 import type { AxisValue } from '../variation/axis.js';
@@ -137,7 +137,8 @@ export const axisSchema = z
     const seen = new Set<string>();
     const check = (values: readonly AxisValue[]): void => {
       for (const value of values) {
-        if (seen.has(value.key)) context.addIssue({ code: 'custom', message: `The key “${value.key}” stands twice on this axis.` });
+        if (seen.has(value.key))
+          context.addIssue({ code: 'custom', message: `The key “${value.key}” stands twice on this axis.` });
         seen.add(value.key);
         check(value.values ?? []);
       }
@@ -255,8 +256,12 @@ export interface BuildRow {
 
 export interface BuildDetail extends BuildRow {
   readonly problems: readonly z.infer<typeof storedProblemSchema>[];
-  readonly log: readonly string[];
-  readonly recipe: { readonly profile: string; readonly design: string; readonly language: string; readonly formats: readonly string[] };
+  readonly recipe: {
+    readonly profile: string;
+    readonly design: string;
+    readonly language: string;
+    readonly formats: readonly string[];
+  };
 }
 
 export interface SessionInfo {
@@ -266,7 +271,13 @@ export interface SessionInfo {
 
 /** What the server tells all open pages. */
 export const serverEventSchema = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('build'), id: z.string(), state: z.enum(buildStates), stage: z.string(), progress: z.number() }),
+  z.object({
+    type: z.literal('build'),
+    id: z.string(),
+    state: z.enum(buildStates),
+    stage: z.string(),
+    progress: z.number(),
+  }),
   z.object({ type: z.literal('component'), key: z.string(), revision: z.number(), by: z.string() }),
   z.object({ type: z.literal('publication'), key: z.string(), revision: z.number(), by: z.string() }),
 ]);

@@ -10,7 +10,9 @@ export async function migrate(db: Database): Promise<void> {
   await db.transaction(async (client) => {
     // Two processes that start together take turns.
     await client.query('select pg_advisory_xact_lock($1)', [migrationLock]);
-    await client.query('create table if not exists migrations (name text primary key, at timestamptz not null default now())');
+    await client.query(
+      'create table if not exists migrations (name text primary key, at timestamptz not null default now())',
+    );
     const { rows } = await client.query<{ name: string }>('select name from migrations');
     const done = new Set(rows.map((row) => row.name));
     const files = readdirSync(folder).filter((name) => name.endsWith('.sql'));

@@ -1,5 +1,6 @@
 import { roles, type Role } from '@allomorph/core';
 import type { IRouter, NextFunction, Request, Response } from 'express';
+import type {} from 'express-session';
 import { z } from 'zod';
 import { HttpProblem } from './problem.js';
 
@@ -55,7 +56,8 @@ export function route<Params = unknown, Query = unknown, Body = unknown>(
       const { person } = request.session;
       if (!person) throw new HttpProblem(401, 'Sign in first.');
       requireRole(person, options.role);
-      const parse = <T>(schema: z.ZodType<T> | undefined, value: unknown): T => (schema ? schema.parse(value) : (value as T));
+      const parse = <T>(schema: z.ZodType<T> | undefined, value: unknown): T =>
+        schema ? schema.parse(value) : (value as T);
       const result = await handle({
         person,
         params: parse(options.params, request.params),

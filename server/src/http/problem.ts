@@ -62,12 +62,14 @@ function asProblem(error: unknown): HttpProblem {
     });
   }
   const { status, code, type } = error as { status?: number; code?: string; type?: string };
-  if (type === 'entity.too.large' || code === 'LIMIT_FILE_SIZE') return new HttpProblem(413, 'The upload is larger than allowed.');
+  if (type === 'entity.too.large' || code === 'LIMIT_FILE_SIZE')
+    return new HttpProblem(413, 'The upload is larger than allowed.');
   if (type === 'entity.parse.failed') return new HttpProblem(400, 'The request body is not JSON.');
   // PostgreSQL: disk full (class 53), and a key that another request has just taken.
   if (code === '53100') return new HttpProblem(507, 'The disk of the database is full; nothing was saved.');
   if (code === '23505') return new HttpProblem(409, 'Something with this key or title exists already.');
-  if (status && status >= 400 && status < 500) return new HttpProblem(status, titles[status] ?? 'The request cannot be read.');
+  if (status && status >= 400 && status < 500)
+    return new HttpProblem(status, titles[status] ?? 'The request cannot be read.');
   console.error(error);
   return new HttpProblem(500, 'The server could not do this; nothing was saved. Its log says more.');
 }

@@ -29,6 +29,9 @@ export async function storeBlob(db: Queryable, bytes: Uint8Array): Promise<strin
 export async function readBlob(db: Queryable, digest: string): Promise<Buffer | undefined> {
   const blob = await oneRow<{ chunks: number }>(db, 'select chunks from blobs where digest = $1', [digest]);
   if (!blob) return undefined;
-  const { rows } = await db.query<{ bytes: Buffer }>('select bytes from blob_chunks where digest = $1 order by number', [digest]);
+  const { rows } = await db.query<{ bytes: Buffer }>(
+    'select bytes from blob_chunks where digest = $1 order by number',
+    [digest],
+  );
   return Buffer.concat(rows.map((row) => row.bytes));
 }

@@ -33,7 +33,12 @@ export async function storeImage(db: Queryable, bytes: Uint8Array, name: string)
   const mediaType = mediaTypes[read?.type ?? ''];
   if (!read || !mediaType) throw new HttpProblem(422, `“${name}” is not a PNG, JPEG, GIF, WebP or SVG picture.`);
   const digest = await storeBlob(db, bytes);
-  return { digest, mediaType, width: Math.round(read.width ?? 0) || null, height: Math.round(read.height ?? 0) || null };
+  return {
+    digest,
+    mediaType,
+    width: Math.round(read.width ?? 0) || null,
+    height: Math.round(read.height ?? 0) || null,
+  };
 }
 
 /** Pictures: what may show them, and nothing that runs. */
@@ -53,7 +58,10 @@ export function imageRoutes(router: Router, db: Database): void {
     router,
     'post',
     '/images',
-    { role: 'writer', body: z.object({ title: z.string().trim().max(300).default(''), alt: z.string().max(2000).default('') }) },
+    {
+      role: 'writer',
+      body: z.object({ title: z.string().trim().max(300).default(''), alt: z.string().max(2000).default('') }),
+    },
     async ({ person, body, request }) => {
       const { file } = request;
       if (!file) throw new HttpProblem(400, 'A file is needed.');
@@ -68,16 +76,22 @@ export function imageRoutes(router: Router, db: Database): void {
     },
   );
 
-  route(router, 'get', '/images/:digest', { role: 'reader', params: fileParams }, async ({ person, params, response }) => {
-    const image = await oneRow<{ type: string }>(
-      db,
-      `select r.body->'file'->>'mediaType' as type from revisions r
+  route(
+    router,
+    'get',
+    '/images/:digest',
+    { role: 'reader', params: fileParams },
+    async ({ person, params, response }) => {
+      const image = await oneRow<{ type: string }>(
+        db,
+        `select r.body->'file'->>'mediaType' as type from revisions r
         where r.workspace = $1 and r.body->>'type' = 'image' and r.body->'file'->>'digest' = $2 limit 1`,
-      [person.workspace, params.digest],
-    );
-    const bytes = image && (await readBlob(db, params.digest));
-    if (!bytes) throw new HttpProblem(404, 'There is no such picture.');
-    response.set(pictureHeaders).type(image.type).send(bytes);
-    return handled;
-  });
+        [person.workspace, params.digest],
+      );
+      const bytes = image && (await readBlob(db, params.digest));
+      if (!bytes) throw new HttpProblem(404, 'There is no such picture.');
+      response.set(pictureHeaders).type(image.type).send(bytes);
+      return handled;
+    },
+  );
 }

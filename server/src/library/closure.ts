@@ -13,7 +13,11 @@ export interface Closure {
  * Reads the components that references lead to, and those that these lead to, and so on. Held revisions
  * are read with what they refer to.
  */
-export async function readClosure(db: Queryable, workspace: string, references: readonly Reference[]): Promise<Closure> {
+export async function readClosure(
+  db: Queryable,
+  workspace: string,
+  references: readonly Reference[],
+): Promise<Closure> {
   const components = new Map<string, Component>();
   const held = new Map<string, Component>();
   const asked = new Set<string>();

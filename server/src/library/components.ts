@@ -34,10 +34,15 @@ interface HeadRow {
 }
 
 const headColumns = 'c.key, c.kind, c.title, c.revision, r.body';
-const headTables = 'components c join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision';
+const headTables =
+  'components c join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision';
 
 /** Components of a workspace at their newest revision, by key; unknown and deleted keys are left out. */
-export async function readComponents(db: Queryable, workspace: string, keys: readonly string[]): Promise<readonly Component[]> {
+export async function readComponents(
+  db: Queryable,
+  workspace: string,
+  keys: readonly string[],
+): Promise<readonly Component[]> {
   const { rows } = await db.query<HeadRow>(
     `select ${headColumns} from ${headTables} where c.workspace = $1 and c.key = any($2) and c.deleted_at is null order by c.key`,
     [workspace, keys],
@@ -89,7 +94,13 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
     throw new HttpProblem(409, `The key “${wanted.key}” is already used.`);
   }
   const key = wanted.key ?? freeKey(keyFromTitle(wanted.title), (each) => taken.has(each));
-  const component: Component = { key, kind: wanted.kind, title: wanted.title, revision: 1, body: acceptBody(wanted.kind, wanted.body) };
+  const component: Component = {
+    key,
+    kind: wanted.kind,
+    title: wanted.title,
+    revision: 1,
+    body: acceptBody(wanted.kind, wanted.body),
+  };
   await insertComponents(db, actor, [component]);
   await refuseCycle(db, actor.workspace, key, placementTargets(component));
   await audit(db, actor, 'create', key, { kind: wanted.kind });
@@ -137,7 +148,9 @@ export async function saveComponent(
       'select p.name from components c left join people p on p.id = c.changed_by where c.workspace = $1 and c.key = $2',
       [actor.workspace, key],
     );
-    throw new HttpProblem(409, `${by?.name ?? 'Somebody'} saved “${current.title}” while you were writing.`, { current });
+    throw new HttpProblem(409, `${by?.name ?? 'Somebody'} saved “${current.title}” while you were writing.`, {
+      current,
+    });
   }
   const body = acceptBody(current.kind, change.body);
   const saved: Component = { key, kind: current.kind, title: change.title, revision: current.revision + 1, body };
@@ -171,9 +184,14 @@ export async function deleteComponent(db: Queryable, actor: Actor, key: string):
     [actor.workspace, key],
   );
   if (rows.length > 0) {
-    const names = rows.slice(0, 5).map((row) => `“${row.title}”`).join(', ');
+    const names = rows
+      .slice(0, 5)
+      .map((row) => `“${row.title}”`)
+      .join(', ');
     const more = rows.length > 5 ? ` and ${rows.length - 5} more` : '';
-    throw new HttpProblem(409, `“${component.title}” is used in ${names}${more}. Take it out there first.`, { users: rows });
+    throw new HttpProblem(409, `“${component.title}” is used in ${names}${more}. Take it out there first.`, {
+      users: rows,
+    });
   }
   await db.query('update components set deleted_at = now() where workspace = $1 and key = $2', [actor.workspace, key]);
   await writeReferences(db, actor.workspace, 'component', key, []);
@@ -210,7 +228,16 @@ export async function writeReferences(
     `insert into component_references (workspace, source_kind, source, position, target, kind, place, target_block, held)
      select $1, $2, $3, row_number() over (), t.* from
        unnest($4::text[], $5::text[], $6::text[], $7::text[], $8::integer[]) as t (target, kind, place, target_block, held)`,
-    [workspace, sourceKind, source, column('target'), column('kind'), column('place'), column('targetBlock'), column('held')],
+    [
+      workspace,
+      sourceKind,
+      source,
+      column('target'),
+      column('kind'),
+      column('place'),
+      column('targetBlock'),
+      column('held'),
+    ],
   );
 }
 
@@ -246,7 +273,7 @@ async function refuseCycle(db: Queryable, workspace: string, key: string, target
   const closing = rows.find((row) => row.target === key);
   if (!closing) return;
   const path = [key];
-  for (let at = closing.source; at !== key; ) {
+  for (let at = closing.source; at !== key;) {
     path.unshift(at);
     at = rows.find((row) => row.target === at)?.source ?? key;
   }
@@ -278,7 +305,8 @@ export function acceptBody(kind: ComponentKind, body: ComponentBody): ComponentB
     image: ['image'],
     link: ['link'],
   };
-  if (!allowed[kind].includes(body.type)) throw new HttpProblem(422, `A ${kind} cannot have a body of type “${body.type}”.`);
+  if (!allowed[kind].includes(body.type))
+    throw new HttpProblem(422, `A ${kind} cannot have a body of type “${body.type}”.`);
   if (kind === 'variable') {
     const variable = body as VariableBody;
     return {
@@ -310,9 +338,13 @@ function searchText(component: Component): string {
   if (body) return textOf(body.type === 'topic' ? { ...body, content: childrenOf(body).slice(1) } : body, leaf);
   if (component.body.type === 'variable') {
     const { default: otherwise, rules } = component.body as VariableBody;
-    return [...(otherwise ? [otherwise] : []), ...rules.map((rule) => rule.value)].map((value) => textOf(value, leaf)).join(' · ');
+    return [...(otherwise ? [otherwise] : []), ...rules.map((rule) => rule.value)]
+      .map((value) => textOf(value, leaf))
+      .join(' · ');
   }
-  return component.body.type === 'link' ? (component.body as { href: string }).href : ((component.body as { alt?: string }).alt ?? '');
+  return component.body.type === 'link'
+    ? (component.body as { href: string }).href
+    : ((component.body as { alt?: string }).alt ?? '');
 }
 
 function conditionTexts(component: Component): readonly string[] {

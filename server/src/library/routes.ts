@@ -37,8 +37,12 @@ export function libraryRoutes(router: Router, db: Database): void {
     requireComponent(db, person.workspace, params.key),
   );
 
-  route(router, 'put', '/components/:key', { role: 'writer', params: keyParams, body: saveComponentSchema }, ({ person, params, body }) =>
-    db.transaction((client) => saveComponent(client, actorOf(person), params.key, body)),
+  route(
+    router,
+    'put',
+    '/components/:key',
+    { role: 'writer', params: keyParams, body: saveComponentSchema },
+    ({ person, params, body }) => db.transaction((client) => saveComponent(client, actorOf(person), params.key, body)),
   );
 
   route(router, 'delete', '/components/:key', { role: 'writer', params: keyParams }, async ({ person, params }) => {
@@ -49,21 +53,33 @@ export function libraryRoutes(router: Router, db: Database): void {
     db.transaction((client) => restoreComponent(client, actorOf(person), params.key)),
   );
 
-  route(router, 'get', '/components/:key/revisions', { role: 'reader', params: keyParams }, async ({ person, params }) => {
-    const { rows } = await db.query(
-      `select r.revision, r.title, coalesce(p.name, '') as "savedBy", r.saved_at as "savedAt"
+  route(
+    router,
+    'get',
+    '/components/:key/revisions',
+    { role: 'reader', params: keyParams },
+    async ({ person, params }) => {
+      const { rows } = await db.query(
+        `select r.revision, r.title, coalesce(p.name, '') as "savedBy", r.saved_at as "savedAt"
          from revisions r left join people p on p.id = r.saved_by
         where r.workspace = $1 and r.key = $2 order by r.revision desc limit 200`,
-      [person.workspace, params.key],
-    );
-    return rows;
-  });
+        [person.workspace, params.key],
+      );
+      return rows;
+    },
+  );
 
-  route(router, 'get', '/components/:key/revisions/:revision', { role: 'reader', params: revisionParams }, async ({ person, params }) => {
-    const component = await readComponent(db, person.workspace, params.key, params.revision);
-    if (!component) throw new HttpProblem(404, `There is no revision ${params.revision} of “${params.key}”.`);
-    return component;
-  });
+  route(
+    router,
+    'get',
+    '/components/:key/revisions/:revision',
+    { role: 'reader', params: revisionParams },
+    async ({ person, params }) => {
+      const component = await readComponent(db, person.workspace, params.key, params.revision);
+      if (!component) throw new HttpProblem(404, `There is no revision ${params.revision} of “${params.key}”.`);
+      return component;
+    },
+  );
 
   route(router, 'get', '/components/:key/uses', { role: 'reader', params: keyParams }, ({ person, params }) =>
     whereUsed(db, person.workspace, params.key),

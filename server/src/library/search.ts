@@ -24,7 +24,11 @@ export async function listComponents(db: Queryable, workspace: string, filter: F
        and ($2 = '%%' or c.title ilike $2 or c.key ilike $2 or c.text ilike $2)
        and ($3::text is null or c.kind = $3)`;
   const values = [workspace, pattern, filter.kind ?? null];
-  const total = await oneRow<{ total: string }>(db, `select count(*) as total from (${matching}) m where ${usage}`, values);
+  const total = await oneRow<{ total: string }>(
+    db,
+    `select count(*) as total from (${matching}) m where ${usage}`,
+    values,
+  );
   const { rows } = await db.query<ComponentRow & { changed_at: Date; changed_by: string | null }>(
     `select * from (${matching}) m where ${usage}
       order by (title ilike $2 or key ilike $2) desc, lower(title), key offset $4 limit $5`,

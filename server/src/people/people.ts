@@ -53,7 +53,13 @@ export function peopleRoutes(router: Router, db: Database): void {
     // The same work is done for unknown names, so that timing does not tell them apart.
     const good = await verify(row?.password_hash ?? (await unusablePassword), password).catch(() => false);
     if (!row || !good) throw new HttpProblem(401, 'The name or the password is wrong.');
-    const person: Person = { id: row.id, workspace: row.workspace, name: row.name, signIn: row.sign_in, role: row.role };
+    const person: Person = {
+      id: row.id,
+      workspace: row.workspace,
+      name: row.name,
+      signIn: row.sign_in,
+      role: row.role,
+    };
     await regenerate(request);
     request.session.person = person;
     giveToken(request, response);

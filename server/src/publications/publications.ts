@@ -43,7 +43,11 @@ export function enginePublication(publication: StoredPublication): Publication {
   return { ...publication, title: makeNode('phrase', null, [makeText(publication.title)]) };
 }
 
-export async function readPublication(db: Queryable, workspace: string, key: string): Promise<StoredPublication | undefined> {
+export async function readPublication(
+  db: Queryable,
+  workspace: string,
+  key: string,
+): Promise<StoredPublication | undefined> {
   const row = await oneRow<Row>(db, 'select * from publications where workspace = $1 and key = $2', [workspace, key]);
   return row && stored(row);
 }
@@ -55,7 +59,11 @@ async function requirePublication(db: Queryable, workspace: string, key: string)
 }
 
 /** Adds a publication with its references. Its key must be free. */
-export async function insertPublication(db: Queryable, actor: Actor, publication: Omit<StoredPublication, 'revision'>): Promise<void> {
+export async function insertPublication(
+  db: Queryable,
+  actor: Actor,
+  publication: Omit<StoredPublication, 'revision'>,
+): Promise<void> {
   await db.query(
     `insert into publications (workspace, key, title, revision, variable_values, entries, changed_by)
      values ($1, $2, $3, 1, $4, $5, $6)`,
@@ -79,18 +87,35 @@ async function savePublication(
   key: string,
   change: Omit<StoredPublication, 'key' | 'revision'> & { readonly base: number },
 ): Promise<StoredPublication> {
-  const current = await oneRow<Row>(db, 'select * from publications where workspace = $1 and key = $2 for update', [actor.workspace, key]);
+  const current = await oneRow<Row>(db, 'select * from publications where workspace = $1 and key = $2 for update', [
+    actor.workspace,
+    key,
+  ]);
   if (!current) throw new HttpProblem(404, `There is no publication “${key}”.`);
   if (current.revision !== change.base) {
     throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current: stored(current) });
   }
   refuseBadEntries(change.entries);
   refuseBadValues(change.values);
-  const saved: StoredPublication = { key, title: change.title, revision: current.revision + 1, values: change.values, entries: change.entries };
+  const saved: StoredPublication = {
+    key,
+    title: change.title,
+    revision: current.revision + 1,
+    values: change.values,
+    entries: change.entries,
+  };
   await db.query(
     `update publications set title = $3, revision = $4, variable_values = $5, entries = $6, changed_by = $7, changed_at = now()
       where workspace = $1 and key = $2`,
-    [actor.workspace, key, saved.title, saved.revision, JSON.stringify(saved.values), JSON.stringify(saved.entries), actor.person],
+    [
+      actor.workspace,
+      key,
+      saved.title,
+      saved.revision,
+      JSON.stringify(saved.values),
+      JSON.stringify(saved.entries),
+      actor.person,
+    ],
   );
   await writeReferences(db, actor.workspace, 'publication', key, referencesOfPublication(enginePublication(saved)));
   await audit(db, actor, 'save publication', key, { revision: saved.revision });
@@ -117,7 +142,11 @@ function refuseBadValues(values: VariableValues): void {
   }
 }
 
-export async function readVariants(db: Queryable, workspace: string, publication?: string): Promise<readonly StoredVariant[]> {
+export async function readVariants(
+  db: Queryable,
+  workspace: string,
+  publication?: string,
+): Promise<readonly StoredVariant[]> {
   const { rows } = await db.query<{ id: string; publication: string; title: string; recipe: VariantRecipe }>(
     `select id, publication, title, recipe from variants
       where workspace = $1 and ($2::text is null or publication = $2) order by publication, title`,
@@ -131,7 +160,12 @@ export async function readVariant(db: Queryable, workspace: string, id: string):
 }
 
 /** Adds a variant. */
-export async function insertVariant(db: Queryable, actor: Actor, publication: string, recipe: VariantRecipe): Promise<string> {
+export async function insertVariant(
+  db: Queryable,
+  actor: Actor,
+  publication: string,
+  recipe: VariantRecipe,
+): Promise<string> {
   refuseBadValues(recipe.values);
   const row = await oneRow<{ id: string }>(
     db,
@@ -150,15 +184,13 @@ export function publicationRoutes(router: Router, db: Database): void {
          from publications p where p.workspace = $1 order by p.title, p.key`,
       [person.workspace],
     );
-    return rows.map(
-      (row): PublicationRow => ({
-        key: row.key,
-        title: row.title,
-        revision: row.revision,
-        entries: flattenEntries(row.entries).length,
-        variants: row.variants,
-      }),
-    );
+    return rows.map((row): PublicationRow => ({
+      key: row.key,
+      title: row.title,
+      revision: row.revision,
+      entries: flattenEntries(row.entries).length,
+      variants: row.variants,
+    }));
   });
 
   route(router, 'post', '/publications', { role: 'keeper', body: newPublicationSchema }, ({ person, body }) =>
@@ -175,8 +207,13 @@ export function publicationRoutes(router: Router, db: Database): void {
     requirePublication(db, person.workspace, params.key),
   );
 
-  route(router, 'put', '/publications/:key', { role: 'keeper', params: keyParams, body: savePublicationSchema }, ({ person, params, body }) =>
-    db.transaction((client) => savePublication(client, actorOf(person), params.key, body)),
+  route(
+    router,
+    'put',
+    '/publications/:key',
+    { role: 'keeper', params: keyParams, body: savePublicationSchema },
+    ({ person, params, body }) =>
+      db.transaction((client) => savePublication(client, actorOf(person), params.key, body)),
   );
 
   route(router, 'delete', '/publications/:key', { role: 'keeper', params: keyParams }, async ({ person, params }) => {
@@ -190,34 +227,45 @@ export function publicationRoutes(router: Router, db: Database): void {
 
   route(router, 'get', '/variants', { role: 'reader' }, ({ person }) => readVariants(db, person.workspace));
 
-  route(router, 'post', '/publications/:key/variants', { role: 'keeper', params: keyParams, body: variantSchema }, ({ person, params, body }) =>
-    db.transaction(async (client) => {
-      await requirePublication(client, person.workspace, params.key);
-      const id = await insertVariant(client, actorOf(person), params.key, body);
-      return { ...body, id, publication: params.key };
-    }),
+  route(
+    router,
+    'post',
+    '/publications/:key/variants',
+    { role: 'keeper', params: keyParams, body: variantSchema },
+    ({ person, params, body }) =>
+      db.transaction(async (client) => {
+        await requirePublication(client, person.workspace, params.key);
+        const id = await insertVariant(client, actorOf(person), params.key, body);
+        return { ...body, id, publication: params.key };
+      }),
   );
 
-  route(router, 'put', '/variants/:id', { role: 'keeper', params: idParams, body: variantSchema }, ({ person, params, body }) =>
-    db.transaction(async (client) => {
-      refuseBadValues(body.values);
-      const row = await oneRow<{ publication: string }>(
-        client,
-        'update variants set title = $3, recipe = $4 where workspace = $1 and id = $2 returning publication',
-        [person.workspace, params.id, body.title, JSON.stringify(body)],
-      );
-      if (!row) throw new HttpProblem(404, 'There is no such variant.');
-      await audit(client, actorOf(person), 'save variant', `${row.publication} / ${body.title}`);
-      return { ...body, id: params.id, publication: row.publication };
-    }),
+  route(
+    router,
+    'put',
+    '/variants/:id',
+    { role: 'keeper', params: idParams, body: variantSchema },
+    ({ person, params, body }) =>
+      db.transaction(async (client) => {
+        refuseBadValues(body.values);
+        const row = await oneRow<{ publication: string }>(
+          client,
+          'update variants set title = $3, recipe = $4 where workspace = $1 and id = $2 returning publication',
+          [person.workspace, params.id, body.title, JSON.stringify(body)],
+        );
+        if (!row) throw new HttpProblem(404, 'There is no such variant.');
+        await audit(client, actorOf(person), 'save variant', `${row.publication} / ${body.title}`);
+        return { ...body, id: params.id, publication: row.publication };
+      }),
   );
 
   route(router, 'delete', '/variants/:id', { role: 'keeper', params: idParams }, async ({ person, params }) => {
     await db.transaction(async (client) => {
-      const row = await oneRow<{ title: string }>(client, 'delete from variants where workspace = $1 and id = $2 returning title', [
-        person.workspace,
-        params.id,
-      ]);
+      const row = await oneRow<{ title: string }>(
+        client,
+        'delete from variants where workspace = $1 and id = $2 returning title',
+        [person.workspace, params.id],
+      );
       if (!row) throw new HttpProblem(404, 'There is no such variant.');
       await audit(client, actorOf(person), 'delete variant', row.title);
     });

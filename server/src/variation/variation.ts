@@ -1,4 +1,12 @@
-import { axisSchema, flattenValues, profileSchema, undefinedIn, type Axis, type Design, type StoredProfile } from '@allomorph/core';
+import {
+  axisSchema,
+  flattenValues,
+  profileSchema,
+  undefinedIn,
+  type Axis,
+  type Design,
+  type StoredProfile,
+} from '@allomorph/core';
 import type { Router } from 'express';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { keyParams, route } from '../http/context.js';
@@ -27,9 +35,10 @@ export async function writeAxis(db: Queryable, actor: Actor, axis: Axis): Promis
 }
 
 export async function readProfiles(db: Queryable, workspace: string): Promise<readonly StoredProfile[]> {
-  const { rows } = await db.query<StoredProfile>('select key, title, axes from profiles where workspace = $1 order by title, key', [
-    workspace,
-  ]);
+  const { rows } = await db.query<StoredProfile>(
+    'select key, title, axes from profiles where workspace = $1 order by title, key',
+    [workspace],
+  );
   return rows;
 }
 
@@ -66,13 +75,19 @@ export function variationRoutes(router: Router, db: Database): void {
     designs: (await readDesigns(db, person.workspace)).map(({ key, title }) => ({ key, title })),
   }));
 
-  route(router, 'put', '/axes/:key', { role: 'keeper', params: keyParams, body: axisSchema }, async ({ person, params, body }) => {
-    if (body.key !== params.key) throw new HttpProblem(400, 'The key of an axis cannot change.');
-    await db.transaction(async (client) => {
-      await refuseLoss(client, person.workspace, body);
-      await writeAxis(client, actorOf(person), body);
-    });
-  });
+  route(
+    router,
+    'put',
+    '/axes/:key',
+    { role: 'keeper', params: keyParams, body: axisSchema },
+    async ({ person, params, body }) => {
+      if (body.key !== params.key) throw new HttpProblem(400, 'The key of an axis cannot change.');
+      await db.transaction(async (client) => {
+        await refuseLoss(client, person.workspace, body);
+        await writeAxis(client, actorOf(person), body);
+      });
+    },
+  );
 
   route(router, 'delete', '/axes/:key', { role: 'keeper', params: keyParams }, async ({ person, params }) => {
     await db.transaction(async (client) => {
@@ -82,10 +97,16 @@ export function variationRoutes(router: Router, db: Database): void {
     });
   });
 
-  route(router, 'put', '/profiles/:key', { role: 'keeper', params: keyParams, body: profileSchema }, async ({ person, params, body }) => {
-    if (body.key !== params.key) throw new HttpProblem(400, 'The key of a profile cannot change.');
-    await db.transaction((client) => writeProfile(client, actorOf(person), body));
-  });
+  route(
+    router,
+    'put',
+    '/profiles/:key',
+    { role: 'keeper', params: keyParams, body: profileSchema },
+    async ({ person, params, body }) => {
+      if (body.key !== params.key) throw new HttpProblem(400, 'The key of a profile cannot change.');
+      await db.transaction((client) => writeProfile(client, actorOf(person), body));
+    },
+  );
 
   route(router, 'delete', '/profiles/:key', { role: 'keeper', params: keyParams }, async ({ person, params }) => {
     await db.transaction(async (client) => {
@@ -116,9 +137,14 @@ async function refuseLoss(db: Queryable, workspace: string, axis: Axis): Promise
     [workspace],
   );
   for (const row of rows) {
-    const missing = undefinedIn(row.when, [axis]).find((key) => key.axis === axis.key && lost.some(({ value }) => value.key === key.value));
+    const missing = undefinedIn(row.when, [axis]).find(
+      (key) => key.axis === axis.key && lost.some(({ value }) => value.key === key.value),
+    );
     if (missing) {
-      throw new HttpProblem(409, `“${row.title}” has a condition on the value “${missing.value}”; take it out there first.`);
+      throw new HttpProblem(
+        409,
+        `“${row.title}” has a condition on the value “${missing.value}”; take it out there first.`,
+      );
     }
   }
 }

@@ -143,7 +143,6 @@ create table builds (
   bytes bigint not null default 0,
   digest text,
   problems jsonb not null default '[]',
-  log jsonb not null default '[]',
   message text
 );
 create index builds_newest on builds (workspace, queued_at desc);

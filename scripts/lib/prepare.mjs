@@ -1,0 +1,74 @@
+// What every command needs before it can run: packages by npm, and the built interface.
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { PlainError } from './cluster.mjs';
+
+export const root = fileURLToPath(new URL('../../', import.meta.url)).replace(/\/$/, '');
+
+/** Ends with a clear sentence where Node.js is too old. */
+export function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major < 20 || (major === 20 && minor < 19)) {
+    throw new PlainError(`Node.js 20.19 or newer is needed; this is ${process.versions.node}.`);
+  }
+}
+
+/** Installs the npm packages by the lock file, unless that very lock file was installed already. */
+export function installNpmPackages() {
+  const stamp = join(root, 'node_modules', '.allomorph-lock');
+  const lock = hashOf([join(root, 'package-lock.json')]);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  console.log('Installing npm packages …');
+  const { status } = spawnSync('npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error'], {
+    cwd: root,
+    stdio: 'inherit',
+  });
+  if (status !== 0) throw new PlainError('The npm packages could not be installed; npm says why above.');
+  writeFileSync(stamp, lock);
+}
+
+/** Builds the interface, unless it was built from these very sources already. */
+export function buildWeb() {
+  const stamp = join(root, 'web', 'dist', '.allomorph-sources');
+  const sources = hashOf([
+    join(root, 'package-lock.json'),
+    ...filesIn(join(root, 'core', 'src')),
+    ...filesIn(join(root, 'web', 'src')),
+    join(root, 'web', 'angular.json'),
+  ]);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
+  console.log('Building the interface …');
+  const { status } = spawnSync('npx', ['ng', 'build'], {
+    cwd: join(root, 'web'),
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+  });
+  if (status !== 0) throw new PlainError('The interface could not be built; the compiler says why above.');
+  writeFileSync(stamp, sources);
+}
+
+function filesIn(folder) {
+  return readdirSync(folder, { recursive: true })
+    .map((name) => join(folder, name))
+    .filter((path) => statSync(path).isFile())
+    .sort();
+}
+
+function hashOf(files) {
+  const hash = createHash('sha256');
+  for (const file of files) hash.update(file).update(readFileSync(file));
+  return hash.digest('hex');
+}
+
+/** Runs a command's work; a plain error is printed as its sentence. */
+export async function main(work) {
+  try {
+    await work();
+  } catch (error) {
+    console.error(error instanceof PlainError ? error.message : error);
+    process.exit(1);
+  }
+}

@@ -1,0 +1,153 @@
+import { createHash } from 'node:crypto';
+import {
+  assemblePublication,
+  flattenEntries,
+  imageFileName,
+  libraryOf,
+  numberPublication,
+  plainDesign,
+  referencesOf,
+  referencesOfPublication,
+  renderSite,
+  type ImageBody,
+  type ImageFile,
+  type Problem,
+  type Publication,
+  type Recipe,
+  type Reference,
+  type Source,
+  type StoredPublication,
+  type StoredVariant,
+} from '@allomorph/core';
+import type { Queryable } from '../db/database.js';
+import { readBlob } from '../images/blobs.js';
+import { readClosure } from '../library/closure.js';
+import { enginePublication, readPublication } from '../publications/publications.js';
+import { readAxes, readDesigns, readProfiles } from '../variation/variation.js';
+import { readSiteFonts } from './site-assets.js';
+
+/** One file of a deliverable. */
+export interface DeliverableFile {
+  readonly path: string;
+  readonly mediaType: string;
+  readonly bytes: Buffer;
+}
+
+/** What a build made. */
+export interface Deliverable {
+  readonly files: readonly DeliverableFile[];
+  readonly problems: readonly Problem[];
+  readonly pages: number;
+  /** SHA-256 over the names and digests of the files, sorted by name. */
+  readonly digest: string;
+}
+
+export type ReportProgress = (stage: string, progress: number) => void;
+
+/**
+ * Builds one variant from one state of the database.
+ * @param buildDate what `@build-date` shows, as ISO 8601
+ */
+export async function buildVariant(
+  db: Queryable,
+  workspace: string,
+  variant: StoredVariant,
+  buildDate: string,
+  report: ReportProgress,
+): Promise<Deliverable> {
+  report('reading', 0.05);
+  const { source, recipe, images } = await readRecipe(db, workspace, variant, buildDate);
+  report('assembling', 0.3);
+  const assembled = assemblePublication(source, recipe);
+  report('numbering', 0.45);
+  const numbered = numberPublication(assembled, { design: recipe.design, language: recipe.language, source });
+  report('rendering', 0.55);
+  const pages = renderSite(numbered);
+  report('gathering files', 0.8);
+  const files: DeliverableFile[] = pages.map((page) => ({
+    path: page.path,
+    mediaType: page.path.endsWith('.css') ? 'text/css; charset=utf-8' : 'text/html; charset=utf-8',
+    bytes: Buffer.from(page.text),
+  }));
+  const used = new Set(
+    pages.flatMap((page) => [...page.text.matchAll(/src="(images\/[^"]+)"/g)].map((match) => match[1])),
+  );
+  for (const file of images) {
+    const path = imageFileName(file);
+    if (!used.has(path)) continue;
+    used.delete(path);
+    const bytes = await readBlob(db, file.digest);
+    if (bytes) files.push({ path, mediaType: file.mediaType, bytes });
+  }
+  for (const font of readSiteFonts()) files.push({ ...font, mediaType: 'font/woff2' });
+  files.sort((a, b) => (a.path < b.path ? -1 : 1));
+  return { files, problems: numbered.problems, pages: pages.length - 2, digest: digestOfFiles(files) };
+}
+
+/** Whether the problems of a build make a strict variant fail. */
+export function failsStrictly(variant: StoredVariant, problems: readonly Problem[]): boolean {
+  return variant.strict && problems.some((problem) => problem.severity === 'error');
+}
+
+function digestOfFiles(files: readonly DeliverableFile[]): string {
+  const hash = createHash('sha256');
+  for (const file of files) {
+    hash.update(`${file.path}\0${createHash('sha256').update(file.bytes).digest('hex')}\n`);
+  }
+  return hash.digest('hex');
+}
+
+async function readRecipe(
+  db: Queryable,
+  workspace: string,
+  variant: StoredVariant,
+  buildDate: string,
+): Promise<{ readonly source: Source; readonly recipe: Recipe; readonly images: readonly ImageFile[] }> {
+  const publications = await readPublications(db, workspace, variant.publication);
+  const publication = publications.get(variant.publication);
+  if (!publication) throw new Error(`The publication “${variant.publication}” does not exist any more.`);
+  const profile = (await readProfiles(db, workspace)).find((each) => each.key === variant.profile);
+  if (!profile) throw new Error(`The profile “${variant.profile}” does not exist any more.`);
+  const design = (await readDesigns(db, workspace)).find((each) => each.key === variant.design) ?? plainDesign;
+  const references: Reference[] = [...publications.values()].flatMap((each) => referencesOfPublication(each));
+  for (const [target, value] of Object.entries(variant.values)) {
+    references.push({ target, kind: 'variable', place: null, targetBlock: null, held: null }, ...referencesOf(value));
+  }
+  const { components, held } = await readClosure(db, workspace, references);
+  const images = components
+    .filter((component) => component.kind === 'image')
+    .flatMap(({ body }) => [(body as ImageBody).file, ...(body as ImageBody).versions.map((version) => version.file)]);
+  return {
+    source: { library: libraryOf(components, held), axes: await readAxes(db, workspace), publications },
+    recipe: {
+      publication,
+      variantTitle: variant.title,
+      profile,
+      values: variant.values,
+      language: variant.language,
+      design,
+      buildDate,
+      leaveOutEmpty: variant.leaveOutEmpty,
+    },
+    images,
+  };
+}
+
+/** A publication and those that stand in it, however deep. */
+async function readPublications(
+  db: Queryable,
+  workspace: string,
+  key: string,
+): Promise<ReadonlyMap<string, Publication>> {
+  const found = new Map<string, Publication>();
+  const open = [key];
+  for (let next = open.pop(); next !== undefined; next = open.pop()) {
+    if (found.has(next)) continue;
+    const publication: StoredPublication | undefined = await readPublication(db, workspace, next);
+    if (!publication) continue;
+    found.set(next, enginePublication(publication));
+    for (const { entry } of flattenEntries(publication.entries))
+      if (entry.publication !== undefined) open.push(entry.publication);
+  }
+  return found;
+}

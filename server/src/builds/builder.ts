@@ -1,0 +1,146 @@
+import { makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
+import pg from 'pg';
+import type { StoredVariant } from '@allomorph/core';
+import { oneRow, type Database } from '../db/database.js';
+import { announce } from '../events/events.js';
+import { runInThread } from '../threads/run-in-thread.js';
+import type { BuildOrder, BuildReport } from './build-thread.js';
+
+interface QueuedBuild {
+  id: string;
+  workspace: string;
+  variant: string;
+  variant_title: string;
+  recipe: StoredVariant;
+  queued_at: Date;
+  state: string;
+}
+
+const task = 'build';
+const lockSpace = 70_410;
+const maximumAttempts = 3;
+const checkEvery = 5_000;
+const buildLimit = 1800;
+
+/** Puts builds into the queue. */
+export class BuildQueue {
+  private constructor(private readonly utils: WorkerUtils) {}
+
+  static async open(url: string): Promise<BuildQueue> {
+    const utils = await makeWorkerUtils({ connectionString: url });
+    await utils.migrate();
+    return new BuildQueue(utils);
+  }
+
+  async add(build: string): Promise<void> {
+    await this.utils.addJob(task, { build }, { maxAttempts: 1 });
+  }
+
+  async close(): Promise<void> {
+    await this.utils.release();
+  }
+}
+
+/**
+ * Takes builds from the queue and runs each in a thread of its own. The process holds an advisory lock
+ * as long as it lives; a running build whose lock is free lost its process and is taken up again.
+ */
+export class Builder {
+  private runner: Runner | null = null;
+  private holder: pg.Client | null = null;
+  private timer: NodeJS.Timeout | null = null;
+  private lock = 0;
+
+  constructor(
+    private readonly db: Database,
+    private readonly queue: BuildQueue,
+  ) {}
+
+  async start(): Promise<void> {
+    this.holder = new pg.Client({ connectionString: this.db.url });
+    // Without its lock this process would be taken for dead while it still builds.
+    this.holder.on('error', () => process.exit(1));
+    await this.holder.connect();
+    const row = await oneRow<{ lock: number }>(this.db, `select nextval('worker_locks')::integer as lock`);
+    this.lock = row?.lock ?? 0;
+    await this.holder.query('select pg_advisory_lock($1, $2)', [lockSpace, this.lock]);
+    await this.takeUpLost();
+    this.timer = setInterval(() => void this.takeUpLost().catch((error: unknown) => console.error(error)), checkEvery);
+    this.runner = await run({
+      connectionString: this.db.url,
+      concurrency: 1,
+      noHandleSignals: true,
+      pollInterval: 1000,
+      taskList: { [task]: (payload) => this.build((payload as { build: string }).build) },
+    });
+  }
+
+  async stop(): Promise<void> {
+    if (this.timer) clearInterval(this.timer);
+    await this.runner?.stop();
+    await this.holder?.end();
+  }
+
+  /** Queues the running builds of dead processes again, or gives them up after a few attempts. */
+  private async takeUpLost(): Promise<void> {
+    const { rows } = await this.db.query<{ id: string; state: string }>(
+      `update builds set worker_lock = null, stage = 'waiting', progress = 0,
+              state = case when attempts >= $2 then 'broken off' else 'queued' end,
+              ended_at = case when attempts >= $2 then now() end,
+              message = case when attempts >= $2 then 'The process that ran this build ended, several times.' end
+        where state = 'running' and worker_lock is not null and not exists (
+          select 1 from pg_locks where locktype = 'advisory' and classid = $1 and objid = worker_lock and granted)
+        returning id, state`,
+      [lockSpace, maximumAttempts],
+    );
+    for (const row of rows) if (row.state === 'queued') await this.queue.add(row.id);
+  }
+
+  private async build(id: string): Promise<void> {
+    const build = await oneRow<QueuedBuild>(
+      this.db,
+      `update builds set state = 'running', stage = 'starting', attempts = attempts + 1, worker_lock = $2
+        where id = $1 and state = 'queued' returning *`,
+      [id, this.lock],
+    );
+    if (!build) return;
+    const order: BuildOrder = {
+      url: this.db.url,
+      workspace: build.workspace,
+      build: id,
+      variant: build.recipe,
+      buildDate: build.queued_at.toISOString().slice(0, 10),
+    };
+    try {
+      await runInThread<BuildOrder, BuildReport, void>(
+        new URL('./build-thread.ts', import.meta.url),
+        order,
+        (report) => void this.progress(build, report).catch((error: unknown) => console.error(error)),
+        buildLimit,
+      );
+    } catch (error) {
+      const message = error instanceof Error ? error.message : String(error);
+      await this.db.query(
+        `update builds set state = 'failed', stage = 'finished', ended_at = now(), worker_lock = null, message = $2 where id = $1`,
+        [id, message],
+      );
+    }
+    const ended = await oneRow<{ state: 'done' | 'failed' }>(this.db, 'select state from builds where id = $1', [id]);
+    await announce(this.db, build.workspace, {
+      type: 'build',
+      id,
+      state: ended?.state ?? 'failed',
+      stage: 'finished',
+      progress: 1,
+    });
+  }
+
+  private async progress(build: QueuedBuild, { stage, progress }: BuildReport): Promise<void> {
+    await this.db.query(`update builds set stage = $2, progress = $3 where id = $1 and state = 'running'`, [
+      build.id,
+      stage,
+      progress,
+    ]);
+    await announce(this.db, build.workspace, { type: 'build', id: build.id, state: 'running', stage, progress });
+  }
+}

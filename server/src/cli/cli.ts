@@ -1,0 +1,152 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { basename, dirname, join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { formats, profilesFileSchema, type StoredVariant } from '@allomorph/core';
+import { ZodError } from 'zod';
+import { buildVariant, failsStrictly } from '../builds/build-variant.js';
+import { Database } from '../db/database.js';
+import { migrate } from '../db/migrate.js';
+import { HttpProblem } from '../http/problem.js';
+import { importPublication } from '../imports/import-publication.js';
+import { readVariants } from '../publications/publications.js';
+import { firstWorkspace } from '../workspace.js';
+
+const usage = `Usage:
+  npm run -s allomorph -- import docbook BOOK.xml --publication "Title" [--profiles profiles.json] [--json]
+  npm run -s allomorph -- build "Title" --variant NAME [--format html] [--date 2026-11-24] --out DIR [--json]`;
+
+/** A mistake in the call, told in one sentence. */
+class UsageError extends Error {}
+
+const { values, positionals } = (() => {
+  try {
+    return parseArgs({
+      allowPositionals: true,
+      options: {
+        publication: { type: 'string' },
+        profiles: { type: 'string' },
+        variant: { type: 'string' },
+        format: { type: 'string', default: 'html' },
+        out: { type: 'string' },
+        date: { type: 'string' },
+        json: { type: 'boolean', default: false },
+      },
+    });
+  } catch (error) {
+    console.error(`${error instanceof Error ? error.message : String(error)}\n${usage}`);
+    process.exit(2);
+  }
+})();
+
+function progress(text: string): void {
+  if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${text}`);
+}
+
+function finish(result: Readonly<Record<string, unknown>>, text: string): void {
+  if (process.stderr.isTTY) process.stderr.write('\r\u001b[K');
+  console.log(values.json ? JSON.stringify(result) : text);
+}
+
+async function importBook(db: Database, workspace: string, book: string): Promise<void> {
+  if (!values.publication) throw new UsageError('--publication "Title" is needed.');
+  if (!existsSync(book)) throw new UsageError(`The file ${book} does not exist.`);
+  const profiles = values.profiles ? profilesFileSchema.parse(JSON.parse(readFileSync(values.profiles, 'utf8'))) : null;
+  progress('importing …');
+  const begun = performance.now();
+  const summary = await importPublication(
+    db,
+    { workspace, person: null },
+    { main: basename(book), folder: dirname(resolve(book)), files: new Map() },
+    values.publication,
+    profiles,
+  );
+  const seconds = (performance.now() - begun) / 1000;
+  const { topics, snippets, variables, images, notes } = summary;
+  const report = notes.map((note) => `  ${note.file}, line ${note.line}: ${note.message}`).join('\n');
+  finish(
+    { ...summary, seconds },
+    `Imported “${values.publication}”: ${topics} topics, ${snippets} snippets, ${variables} variables, ${images} images, ` +
+      `variants ${summary.variants.join(', ') || 'none'}, in ${seconds.toFixed(1)} s.${report ? `\nNot taken over as it was:\n${report}` : ''}`,
+  );
+}
+
+async function build(db: Database, workspace: string, title: string): Promise<void> {
+  const { out } = values;
+  if (!out) throw new UsageError('--out DIR is needed.');
+  if (!formats.some((format) => format === values.format))
+    throw new UsageError(`The format “${values.format}” is not known; there is html.`);
+  const variant = await findVariant(db, workspace, title);
+  const date = values.date ?? new Date().toISOString().slice(0, 10);
+  const begun = performance.now();
+  const deliverable = await db.snapshot((client) =>
+    buildVariant(client, workspace, variant, date, (stage, share) =>
+      progress(`${variant.title}: ${stage} ${Math.round(share * 100)} %`),
+    ),
+  );
+  const failed = failsStrictly(variant, deliverable.problems);
+  for (const file of failed ? [] : deliverable.files) {
+    const path = join(out, file.path);
+    mkdirSync(dirname(path), { recursive: true });
+    writeFileSync(path, file.bytes);
+  }
+  const seconds = (performance.now() - begun) / 1000;
+  const problems = deliverable.problems.map((problem) => {
+    const place =
+      [problem.place.component, problem.place.block].filter((part) => part !== null).join('#') ||
+      problem.place.entry ||
+      '';
+    return `  ${problem.severity} (${place}): ${problem.message}`;
+  });
+  finish(
+    {
+      variant: variant.title,
+      pages: deliverable.pages,
+      digest: deliverable.digest,
+      problems: deliverable.problems,
+      seconds,
+      failed,
+    },
+    `${failed ? 'Refused' : 'Built'} “${variant.title}”: ${deliverable.pages} pages, ${deliverable.problems.length} problems, in ${seconds.toFixed(1)} s.` +
+      (problems.length > 0 ? `\n${problems.join('\n')}` : ''),
+  );
+  if (failed) process.exitCode = 1;
+}
+
+async function findVariant(db: Database, workspace: string, title: string): Promise<StoredVariant> {
+  const { rows } = await db.query<{ key: string }>(
+    'select key from publications where workspace = $1 and (title = $2 or key = $2) order by changed_at desc limit 1',
+    [workspace, title],
+  );
+  const [publication] = rows;
+  if (!publication) throw new UsageError(`There is no publication “${title}”.`);
+  const variants = await readVariants(db, workspace, publication.key);
+  const variant = variants.find((each) => each.title === values.variant);
+  if (!variant) {
+    throw new UsageError(
+      `“${title}” has no variant “${values.variant ?? ''}”; it has ${variants.map((each) => `“${each.title}”`).join(', ') || 'none'}.`,
+    );
+  }
+  return variant;
+}
+
+const url = process.env['DATABASE_URL'];
+if (!url) throw new Error('DATABASE_URL is not set.');
+const db = new Database(url);
+try {
+  const [command, first, second] = positionals;
+  await migrate(db);
+  const workspace = (await firstWorkspace(db)).id;
+  if (command === 'import' && first === 'docbook' && second !== undefined) await importBook(db, workspace, second);
+  else if (command === 'build' && first !== undefined) await build(db, workspace, first);
+  else throw new UsageError(usage);
+} catch (error) {
+  process.exitCode = error instanceof UsageError ? 2 : 1;
+  if (error instanceof UsageError) console.error(error.message);
+  else if (error instanceof HttpProblem) console.error(error.detail);
+  else if (error instanceof SyntaxError) console.error(`The profiles are not JSON: ${error.message}`);
+  else if (error instanceof ZodError)
+    console.error(`The profiles are not as expected: ${error.issues[0]?.path.join('.')}: ${error.issues[0]?.message}`);
+  else console.error(error instanceof Error ? error.message : error);
+} finally {
+  await db.close();
+}

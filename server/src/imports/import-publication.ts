@@ -1,0 +1,149 @@
+import { existsSync, readFileSync, realpathSync } from 'node:fs';
+import { join, sep } from 'node:path';
+import {
+  flattenValues,
+  freeKey,
+  keyFromTitle,
+  labelledDesign,
+  libraryOf,
+  type Axis,
+  type ImageBody,
+  type ImportNote,
+  type ImportResult,
+  type ProfilesFile,
+} from '@allomorph/core';
+import type { Database, Queryable } from '../db/database.js';
+import { HttpProblem } from '../http/problem.js';
+import { storeImage } from '../images/images.js';
+import { audit, type Actor } from '../library/audit.js';
+import { insertComponents, takenKeys } from '../library/components.js';
+import { insertPublication, insertVariant } from '../publications/publications.js';
+import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/variation.js';
+import { runInThread } from '../threads/run-in-thread.js';
+import type { ImportAnswer, ImportOrder } from './import-thread.js';
+
+/** Where an import reads from: a folder of this machine, or files out of an archive. */
+export interface ImportSource {
+  readonly main: string;
+  readonly folder: string | null;
+  readonly files: ReadonlyMap<string, Uint8Array>;
+}
+
+/** What an import brought into the library. */
+export interface ImportSummary {
+  readonly publication: string;
+  readonly topics: number;
+  readonly snippets: number;
+  readonly variables: number;
+  readonly images: number;
+  readonly axes: number;
+  readonly variants: readonly string[];
+  readonly notes: readonly ImportNote[];
+}
+
+/**
+ * Imports a DocBook source: all of it in one transaction, or nothing.
+ * @throws HttpProblem 422 with file and line where the source is refused
+ */
+export async function importPublication(
+  db: Database,
+  actor: Actor,
+  source: ImportSource,
+  title: string,
+  profiles: ProfilesFile | null,
+): Promise<ImportSummary> {
+  const taken = await takenKeys(db, actor.workspace);
+  const answer = await runInThread<ImportOrder, never, ImportAnswer>(
+    new URL('./import-thread.ts', import.meta.url),
+    { ...source, publication: title, profiles, taken },
+    () => undefined,
+    300,
+  );
+  if (!answer.ok) throw new HttpProblem(422, answer.message);
+  return db.transaction((client) => keep(client, actor, source, answer.result, title));
+}
+
+async function keep(
+  db: Queryable,
+  actor: Actor,
+  source: ImportSource,
+  result: ImportResult,
+  title: string,
+): Promise<ImportSummary> {
+  const notes = [...result.notes];
+  await mergeAxes(db, actor, result);
+  await insertComponents(db, actor, result.components);
+  for (const image of result.images) {
+    const bytes = readImage(source, image.path);
+    const file = bytes && (await storeImage(db, bytes, image.path).catch(() => null));
+    if (!file) {
+      notes.push({ message: `The picture “${image.path}” is missing or cannot be read.`, file: image.path, line: 1 });
+      continue;
+    }
+    const body: ImageBody = { type: 'image', alt: image.alt, file, versions: [] };
+    await insertComponents(db, actor, [{ key: image.key, kind: 'image', title: image.title, revision: 1, body }]);
+  }
+  const { key, values, entries } = result.publication;
+  await insertPublication(db, actor, { key, title, values, entries });
+  const known = new Set((await readProfiles(db, actor.workspace)).map((profile) => profile.key));
+  for (const profile of result.profiles) {
+    const profileKey = freeKey(keyFromTitle(profile.title), (each) => known.has(each));
+    known.add(profileKey);
+    await writeProfile(db, actor, { key: profileKey, title: profile.title, axes: profile.profile.axes as never });
+    await insertVariant(db, actor, key, {
+      title: profile.title,
+      profile: profileKey,
+      values: profile.values,
+      language: 'en',
+      design: labelledDesign.key,
+      formats: ['html'],
+      leaveOutEmpty: false,
+      strict: false,
+    });
+  }
+  await audit(db, actor, 'import docbook', key, { components: result.components.length });
+  const library = libraryOf(result.components);
+  const count = (kind: string): number =>
+    result.components.filter((each) => library.component(each.key)?.kind === kind).length;
+  return {
+    publication: key,
+    topics: count('topic'),
+    snippets: count('snippet'),
+    variables: count('variable'),
+    images: result.images.length,
+    axes: result.axes.length,
+    variants: result.profiles.map((profile) => profile.title),
+    notes,
+  };
+}
+
+/** Adds the axes and values that the import names and the workspace lacks. */
+async function mergeAxes(db: Queryable, actor: Actor, result: ImportResult): Promise<void> {
+  const existing = new Map((await readAxes(db, actor.workspace)).map((axis) => [axis.key, axis]));
+  for (const { key, values } of result.axes) {
+    const axis: Axis = existing.get(key) ?? { key, title: key.charAt(0).toUpperCase() + key.slice(1), values: [] };
+    const known = new Set(flattenValues(axis).map(({ value }) => value.key));
+    const added = values
+      .filter((value) => !known.has(value))
+      .map((value, index) => ({
+        key: value,
+        title: value,
+        code:
+          value
+            .replace(/[^\p{L}\p{N}]/gu, '')
+            .slice(0, 2)
+            .toUpperCase() || '?',
+        colour: (known.size + index) % 8,
+        pattern: (known.size + index) % 6,
+      }));
+    await writeAxis(db, actor, { ...axis, values: [...axis.values, ...added] });
+  }
+}
+
+/** A picture's bytes; links that lead out of the folder are not followed. */
+function readImage(source: ImportSource, path: string): Uint8Array | undefined {
+  if (source.folder === null) return source.files.get(path);
+  const file = join(source.folder, path);
+  if (!existsSync(file) || !realpathSync(file).startsWith(realpathSync(source.folder) + sep)) return undefined;
+  return readFileSync(file);
+}

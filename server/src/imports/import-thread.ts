@@ -1,0 +1,43 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ImportFault, importDocbook, type ImportResult, type ProfilesFile } from '@allomorph/core';
+import type { ThreadWork } from '../threads/run-in-thread.js';
+
+/** What an import thread is started with: the source as a folder or as unpacked files. */
+export interface ImportOrder {
+  readonly main: string;
+  readonly folder: string | null;
+  readonly files: ReadonlyMap<string, Uint8Array>;
+  readonly publication: string;
+  readonly profiles: ProfilesFile | null;
+  readonly taken: ReadonlySet<string>;
+}
+
+export type ImportAnswer =
+  { readonly ok: true; readonly result: ImportResult } | { readonly ok: false; readonly message: string };
+
+const decoder = new TextDecoder();
+
+/** Imports one source; a refusal is an answer, too. */
+export const run: ThreadWork<ImportOrder, never, ImportAnswer> = async (order) => {
+  const read = (path: string): string | undefined => {
+    const bytes = order.files.get(path);
+    if (bytes) return decoder.decode(bytes);
+    if (order.folder === null) return undefined;
+    const file = join(order.folder, path);
+    return existsSync(file) ? readFileSync(file, 'utf8') : undefined;
+  };
+  try {
+    const result = importDocbook({
+      main: order.main,
+      read,
+      publication: order.publication,
+      ...(order.profiles ? { profiles: order.profiles } : {}),
+      isTaken: (key) => order.taken.has(key),
+    });
+    return { ok: true, result };
+  } catch (error) {
+    if (error instanceof ImportFault) return { ok: false, message: error.message };
+    throw error;
+  }
+};
