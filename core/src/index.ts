@@ -24,6 +24,4 @@ export * from './variation/selector.js';
 export * from './variation/undefined-keys.js';
 export * from './content/marks.js';
 export * from './contract/profiles-file.js';
-export * from './interchange/docbook/import-docbook.js';
-export * from './interchange/import-result.js';
 export * from './contract/api.js';

@@ -1,12 +1,11 @@
 import { randomBytes } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
+import { demoSignIns } from '../../demo/src/load-demo.js';
 import { BuildQueue, Builder } from './builds/builder.js';
 import { Database } from './db/database.js';
-import { migrate } from './db/migrate.js';
 import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
-import { loadDemo } from '../../demo/src/load-demo.js';
-import { firstWorkspace } from './workspace.js';
+import { contentOfNewDatabase, openWorkspace } from './workspace.js';
 
 const url = process.env['DATABASE_URL'];
 const port = Number(process.env['PORT'] ?? 4600);
@@ -17,9 +16,7 @@ if (!url) {
 }
 
 const db = new Database(url);
-await migrate(db);
-const workspace = await firstWorkspace(db, 'Fennick Instruments');
-if (workspace.isNew && process.env['ALLOMORPH_DEMO'] !== 'no') await loadDemo(db, workspace.id);
+await openWorkspace(db, contentOfNewDatabase());
 const queue = await BuildQueue.open(url);
 const events = new EventHub(url);
 await events.start();
@@ -33,6 +30,7 @@ const app = createApp({
   sessionSecret: process.env['SESSION_SECRET'] ?? randomBytes(32).toString('hex'),
   webFolder,
 });
+const signIns = await demoSignIns(db);
 const server = app.listen(port, host, (error) => {
   if (error) {
     console.error(
@@ -42,6 +40,7 @@ const server = app.listen(port, host, (error) => {
     );
     process.exit(1);
   }
+  if (signIns.length > 0) console.log(`Sign in as one of the demo people (name, password):\n${signIns.join('\n')}`);
   console.log(`Allomorph is ready at http://${host}:${port}/`);
 });
 

@@ -1,22 +1,33 @@
 import { labelledDesign, plainDesign } from '@allomorph/core';
+import { loadDemo } from '../../demo/src/load-demo.js';
 import { oneRow, type Database } from './db/database.js';
+import { migrate } from './db/migrate.js';
 import { writeDesign } from './variation/variation.js';
 
-/** The first workspace; made, with the designs that every workspace begins with, where there is none. */
-export async function firstWorkspace(
-  db: Database,
-  title = 'Library',
-): Promise<{ readonly id: string; readonly isNew: boolean }> {
+/**
+ * Brings the database up to date and opens its workspace. A new database gets one, with the designs that
+ * every workspace begins with and, unless it is asked to stay empty, the demo library.
+ */
+export async function openWorkspace(db: Database, content: 'demo' | 'empty'): Promise<string> {
+  await migrate(db);
   return db.transaction(async (client) => {
+    // Two processes that start together take turns.
     await client.query('select pg_advisory_xact_lock(7041002)');
     const known = await oneRow<{ id: string }>(client, 'select id from workspaces order by title limit 1');
-    if (known) return { id: known.id, isNew: false };
+    if (known) return known.id;
+    const title = content === 'demo' ? 'Fennick Instruments' : 'Library';
     const made = await oneRow<{ id: string }>(client, 'insert into workspaces (title) values ($1) returning id', [
       title,
     ]);
     const id = made?.id ?? '';
     for (const design of [plainDesign, labelledDesign])
       await writeDesign(client, { workspace: id, person: null }, design);
-    return { id, isNew: true };
+    if (content === 'demo') await loadDemo(client, id);
+    return id;
   });
+}
+
+/** What a new database begins with: the demo library, unless the environment says `ALLOMORPH_DEMO=no`. */
+export function contentOfNewDatabase(): 'demo' | 'empty' {
+  return process.env['ALLOMORPH_DEMO'] === 'no' ? 'empty' : 'demo';
 }

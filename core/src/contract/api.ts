@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { componentKinds, type ComponentBody } from '../library/component.js';
+import type { ImportNote } from '../interchange/import-result.js';
+import { componentKinds, type Component, type ComponentBody } from '../library/component.js';
 import type { referenceKinds } from '../library/references.js';
 import { entryRoles, type OutlineEntry, type VariableValues } from '../publication/publication.js';
 import { problemCodes } from '../problems/problem.js';
-import type { AxisValue } from '../variation/axis.js';
+import type { Axis, AxisValue } from '../variation/axis.js';
 import { parseCondition } from '../variation/condition-syntax.js';
 import type { ContentNode } from '../content/node.js';
 
@@ -282,3 +283,37 @@ export const serverEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('publication'), key: z.string(), revision: z.number(), by: z.string() }),
 ]);
 export type ServerEvent = z.infer<typeof serverEventSchema>;
+
+/** A component and everything it refers to, as far as it goes: what it takes to show it. */
+export interface ComponentClosure {
+  readonly component: Component;
+  readonly components: readonly Component[];
+  /** Older revisions that held placements stay at. */
+  readonly held: readonly Component[];
+}
+
+export interface RevisionRow {
+  readonly revision: number;
+  readonly title: string;
+  readonly savedBy: string;
+  readonly savedAt: string;
+}
+
+/** The vocabulary of a workspace. */
+export interface Variation {
+  readonly axes: readonly Axis[];
+  readonly profiles: readonly StoredProfile[];
+  readonly designs: readonly { readonly key: string; readonly title: string }[];
+}
+
+/** What an import brought into the library. */
+export interface ImportSummary {
+  readonly publication: string;
+  readonly topics: number;
+  readonly snippets: number;
+  readonly variables: number;
+  readonly images: number;
+  readonly axes: number;
+  readonly variants: readonly string[];
+  readonly notes: readonly ImportNote[];
+}

@@ -5,11 +5,10 @@ import { formats, profilesFileSchema, type StoredVariant } from '@allomorph/core
 import { ZodError } from 'zod';
 import { buildVariant, failsStrictly } from '../builds/build-variant.js';
 import { Database } from '../db/database.js';
-import { migrate } from '../db/migrate.js';
 import { HttpProblem } from '../http/problem.js';
 import { importPublication } from '../imports/import-publication.js';
 import { readVariants } from '../publications/publications.js';
-import { firstWorkspace } from '../workspace.js';
+import { contentOfNewDatabase, openWorkspace } from '../workspace.js';
 
 const usage = `Usage:
   npm run -s allomorph -- import docbook BOOK.xml --publication "Title" [--profiles profiles.json] [--json]
@@ -134,8 +133,7 @@ if (!url) throw new Error('DATABASE_URL is not set.');
 const db = new Database(url);
 try {
   const [command, first, second] = positionals;
-  await migrate(db);
-  const workspace = (await firstWorkspace(db)).id;
+  const workspace = await openWorkspace(db, contentOfNewDatabase());
   if (command === 'import' && first === 'docbook' && second !== undefined) await importBook(db, workspace, second);
   else if (command === 'build' && first !== undefined) await build(db, workspace, first);
   else throw new UsageError(usage);

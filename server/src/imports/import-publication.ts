@@ -8,10 +8,10 @@ import {
   libraryOf,
   type Axis,
   type ImageBody,
-  type ImportNote,
-  type ImportResult,
+  type ImportSummary,
   type ProfilesFile,
 } from '@allomorph/core';
+import type { ImportResult } from '@allomorph/core/interchange';
 import type { Database, Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
 import { storeImage } from '../images/images.js';
@@ -27,18 +27,6 @@ export interface ImportSource {
   readonly main: string;
   readonly folder: string | null;
   readonly files: ReadonlyMap<string, Uint8Array>;
-}
-
-/** What an import brought into the library. */
-export interface ImportSummary {
-  readonly publication: string;
-  readonly topics: number;
-  readonly snippets: number;
-  readonly variables: number;
-  readonly images: number;
-  readonly axes: number;
-  readonly variants: readonly string[];
-  readonly notes: readonly ImportNote[];
 }
 
 /**

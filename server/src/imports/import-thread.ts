@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ImportFault, importDocbook, type ImportResult, type ProfilesFile } from '@allomorph/core';
+import type { ProfilesFile } from '@allomorph/core';
+import { ImportFault, importDocbook, type ImportResult } from '@allomorph/core/interchange';
 import type { ThreadWork } from '../threads/run-in-thread.js';
 
 /** What an import thread is started with: the source as a folder or as unpacked files. */

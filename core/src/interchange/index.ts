@@ -1,0 +1,2 @@
+export * from './docbook/import-docbook.js';
+export * from './import-result.js';

@@ -1,0 +1,21 @@
+import { provideHttpClient, withFetch, withXsrfConfiguration } from '@angular/common/http';
+import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { ConfirmationService, MessageService, TreeDragDropService } from 'primeng/api';
+import { providePrimeNG } from 'primeng/config';
+import { routes } from './app.routes';
+import { paperTheme } from './paper-theme';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideRouter(routes, withComponentInputBinding()),
+    provideHttpClient(withFetch(), withXsrfConfiguration({ cookieName: 'XSRF-TOKEN', headerName: 'X-XSRF-TOKEN' })),
+    providePrimeNG({
+      theme: { preset: paperTheme, options: { darkModeSelector: '.dark', cssLayer: { name: 'primeng' } } },
+    }),
+    MessageService,
+    ConfirmationService,
+    TreeDragDropService,
+  ],
+};

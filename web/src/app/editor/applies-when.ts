@@ -1,0 +1,117 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { Button } from 'primeng/button';
+import { ConditionField } from '../shared/condition-field';
+import { describeCondition } from '../shared/lanes';
+import { Lens } from '../shared/lens';
+import { likelyTarget, type LimitTarget } from './commands';
+
+/** What a target is called in the panel. */
+export function targetName(target: LimitTarget): string {
+  return target.kind === 'words' ? 'these words' : target.type.replaceAll('_', ' ');
+}
+
+/** Says under which condition the chosen block or words apply, and changes it. */
+@Component({
+  selector: 'al-applies-when',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ConditionField, Button],
+  template: `
+    @if (target(); as chosen) {
+      <div class="targets" role="radiogroup" aria-label="What the condition is on">
+        @for (each of targets(); track $index) {
+          <button
+            type="button"
+            role="radio"
+            [attr.aria-checked]="$index === index()"
+            [class.on]="$index === index()"
+            (click)="index.set($index)"
+          >
+            {{ name(each) }}
+            @if (each.when) {
+              <span class="dot" title="Has a condition">●</span>
+            }
+          </button>
+        }
+      </div>
+      <p class="now">
+        @if (chosen.when) {
+          <b>{{ name(chosen) }}</b> applies only to {{ describe(chosen.when) }}.
+        } @else {
+          <b>{{ name(chosen) }}</b> applies wherever what it stands in does.
+        }
+      </p>
+      <al-condition-field [value]="chosen.when" (changed)="pending.set($event)" />
+      <div class="end">
+        @if (chosen.when) {
+          <p-button
+            label="Take away"
+            size="small"
+            [text]="true"
+            (onClick)="apply.emit({ target: chosen, when: null })"
+          />
+        }
+        <p-button
+          label="Apply"
+          size="small"
+          [disabled]="pending() === chosen.when"
+          (onClick)="apply.emit({ target: chosen, when: pending() })"
+        />
+      </div>
+    } @else {
+      <p class="now">Put the cursor in a block, or select words, to say where they apply.</p>
+    }
+  `,
+  styles: `
+    .targets {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.3rem;
+      margin-bottom: 0.5rem;
+    }
+    .targets button {
+      border: 1px solid var(--line);
+      background: none;
+      color: inherit;
+      font: inherit;
+      font-size: 0.86rem;
+      border-radius: 999px;
+      padding: 0.06rem 0.6rem;
+      cursor: pointer;
+    }
+    .targets button.on {
+      background: var(--accent);
+      border-color: var(--accent);
+      color: var(--paper);
+      font-weight: 600;
+    }
+    .dot {
+      color: var(--warn);
+    }
+    .on .dot {
+      color: inherit;
+    }
+    .now {
+      margin: 0 0 0.6rem;
+    }
+    .end {
+      display: flex;
+      justify-content: flex-end;
+      gap: 0.5rem;
+      margin-top: 0.5rem;
+    }
+  `,
+})
+export class AppliesWhen {
+  private readonly lens = inject(Lens);
+
+  readonly targets = input.required<readonly LimitTarget[]>();
+  readonly apply = output<{ readonly target: LimitTarget; readonly when: string | null }>();
+  protected readonly index = linkedSignal(() => likelyTarget(this.targets()));
+  protected readonly target = computed(() => this.targets()[this.index()] ?? null);
+  protected readonly pending = linkedSignal<string | null>(() => this.target()?.when ?? null);
+  protected readonly name = targetName;
+
+  protected describe(when: string): string {
+    return describeCondition(when, this.lens.axes());
+  }
+}

@@ -1,0 +1,334 @@
+import { contentSchema } from '@allomorph/core';
+import type { Attrs, MarkType, Node, NodeType, ResolvedPos } from 'prosemirror-model';
+import { wrapInList } from 'prosemirror-schema-list';
+import {
+  NodeSelection,
+  Selection,
+  TextSelection,
+  type Command,
+  type EditorState,
+  type Transaction,
+} from 'prosemirror-state';
+import { findWrapping } from 'prosemirror-transform';
+
+const { nodes, marks } = contentSchema;
+
+/** A node type of the content schema. */
+export function nodeType(name: string): NodeType {
+  const type = nodes[name];
+  if (!type) throw new Error(`The content schema has no node “${name}”.`);
+  return type;
+}
+
+export function markType(name: string): MarkType {
+  const type = marks[name];
+  if (!type) throw new Error(`The content schema has no mark “${name}”.`);
+  return type;
+}
+
+const text = (content: string): Node | undefined => (content === '' ? undefined : contentSchema.text(content));
+const paragraph = (content = ''): Node => nodeType('paragraph').create(null, text(content));
+
+/** One thing of structure that the insert menu offers. */
+export interface Structure {
+  readonly title: string;
+  readonly words: string;
+  readonly command: Command;
+}
+
+/** Everything of structure that can be inserted or made of the block at the cursor. */
+export const structures: readonly Structure[] = [
+  { title: 'Section', words: 'heading title part', command: insertSection },
+  { title: 'Bullet list', words: 'points items', command: wrapInList(nodeType('bullet_list')) },
+  { title: 'Numbered list', words: 'ordered items', command: wrapInList(nodeType('ordered_list')) },
+  { title: 'Steps', words: 'procedure instructions numbered', command: wrapInList(nodeType('steps')) },
+  { title: 'Definition list', words: 'terms glossary', command: insertBlock(() => definitionList()) },
+  { title: 'Table', words: 'grid rows columns', command: insertBlock(() => emptyTable(3, 3)) },
+  ...(['note', 'tip', 'important', 'notice', 'caution', 'warning', 'danger'] as const).map((kind) => ({
+    title: kind.charAt(0).toUpperCase() + kind.slice(1),
+    words: 'admonition hazard safety advice',
+    command: wrapBlock(nodeType('admonition'), { kind }),
+  })),
+  { title: 'Code block', words: 'listing program output', command: turnInto(nodeType('code_block')) },
+  { title: 'Quotation', words: 'quote citation', command: wrapBlock(nodeType('quotation')) },
+  { title: 'Example', words: 'sample', command: wrapBlock(nodeType('example')) },
+  { title: 'Choice', words: 'branches variants alternatives otherwise', command: insertBlock(() => choice()) },
+  { title: 'Paragraph', words: 'text plain', command: turnInto(nodeType('paragraph')) },
+];
+
+function definitionList(): Node {
+  const definition = nodeType('definition').create(null, [
+    nodeType('term').create(),
+    nodeType('description').create(null, paragraph()),
+  ]);
+  return nodeType('definition_list').create(null, definition);
+}
+
+function choice(): Node {
+  const branch = (): Node => nodeType('branch').create(null, paragraph());
+  return nodeType('choice').create(null, [branch(), branch()]);
+}
+
+/** A table with a caption, a header row and empty cells. */
+export function emptyTable(rows: number, columns: number): Node {
+  const row = (header: boolean): Node =>
+    nodeType('table_row').create(
+      { header },
+      Array.from({ length: columns }, () => nodeType(header ? 'table_header' : 'table_cell').create(null, paragraph())),
+    );
+  const grid = nodeType('table_grid').create(
+    null,
+    Array.from({ length: rows }, (_, index) => row(index === 0)),
+  );
+  return nodeType('table').create(null, [nodeType('caption').create(), grid]);
+}
+
+/**
+ * Puts a block where the cursor is: in place of an empty paragraph, else behind the block. The cursor
+ * goes into it.
+ */
+export function insertBlock(make: () => Node): Command {
+  return (state, dispatch) => {
+    const at = placeForBlock(state.selection.$from, make().type);
+    if (!at) return false;
+    if (dispatch) {
+      const node = make();
+      const { tr } = state;
+      if (at.replace) tr.replaceWith(at.from, at.to, node);
+      else tr.insert(at.to, node);
+      const start = at.replace ? at.from : at.to;
+      if (node.isAtom) tr.setSelection(NodeSelection.create(tr.doc, start));
+      else tr.setSelection(Selection.near(tr.doc.resolve(start + 1)));
+      dispatch(tr.scrollIntoView());
+    }
+    return true;
+  };
+}
+
+function placeForBlock($from: ResolvedPos, type: NodeType): { from: number; to: number; replace: boolean } | null {
+  for (let depth = $from.depth; depth > 0; depth -= 1) {
+    const parent = $from.node(depth - 1);
+    const index = $from.index(depth - 1);
+    const block = $from.node(depth);
+    const [from, to] = [$from.before(depth), $from.after(depth)];
+    const empty = block.type.name === 'paragraph' && block.content.size === 0;
+    if (empty && parent.canReplaceWith(index, index + 1, type)) return { from, to, replace: true };
+    if (parent.canReplaceWith(index + 1, index + 1, type)) return { from, to, replace: false };
+  }
+  return null;
+}
+
+/** Begins a section at the cursor; what follows, up to the next section, comes under it. */
+function insertSection(state: EditorState, dispatch?: (transaction: Transaction) => void): boolean {
+  const { $from } = state.selection;
+  for (let depth = $from.depth; depth > 0; depth -= 1) {
+    const parent = $from.node(depth - 1);
+    if (!['topic', 'section', 'fragment'].includes(parent.type.name)) continue;
+    if (!dispatch) return true;
+    const index = $from.index(depth - 1);
+    const block = $from.node(depth);
+    const empty = block.type.name === 'paragraph' && block.content.size === 0;
+    const from = empty ? $from.before(depth) : $from.after(depth);
+    const below: Node[] = [];
+    let to = $from.after(depth);
+    for (let next = index + 1; next < parent.childCount && parent.child(next).type.name !== 'section'; next += 1) {
+      below.push(parent.child(next));
+      to += parent.child(next).nodeSize;
+    }
+    const section = nodeType('section').create(null, [
+      nodeType('title').create(),
+      ...(below.length > 0 ? below : [paragraph()]),
+    ]);
+    const tr = state.tr.replaceWith(from, to, section);
+    tr.setSelection(TextSelection.create(tr.doc, from + 2));
+    dispatch(tr.scrollIntoView());
+    return true;
+  }
+  return false;
+}
+
+/** Wraps the blocks of the selection. */
+function wrapBlock(type: NodeType, attrs: Attrs | null = null): Command {
+  return (state, dispatch) => {
+    const { $from, $to } = state.selection;
+    const range = $from.blockRange($to);
+    const wrapping = range && findWrapping(range, type, attrs);
+    if (!range || !wrapping) return insertBlock(() => type.create(attrs, paragraph()))(state, dispatch);
+    dispatch?.(state.tr.wrap(range, wrapping).scrollIntoView());
+    return true;
+  };
+}
+
+function turnInto(type: NodeType): Command {
+  return (state, dispatch) => {
+    const { from, to } = state.selection;
+    const tr = state.tr.setBlockType(from, to, type);
+    if (!tr.docChanged) return false;
+    dispatch?.(tr.scrollIntoView());
+    return true;
+  };
+}
+
+/** Puts an inline leaf at the cursor, with the marks of the text around it. */
+export function insertInline(node: Node): Command {
+  return (state, dispatch) => {
+    const { $from } = state.selection;
+    if (!$from.parent.inlineContent) return false;
+    dispatch?.(state.tr.replaceSelectionWith(node, true).scrollIntoView());
+    return true;
+  };
+}
+
+/** What a condition can be put on: words, or a block of the chain that the cursor stands in. */
+export type LimitTarget =
+  | { readonly kind: 'words'; readonly from: number; readonly to: number; readonly when: string | null }
+  | { readonly kind: 'block'; readonly position: number; readonly type: string; readonly when: string | null };
+
+/** The chain of blocks that the selection stands in, outermost first, and the words where there are any. */
+export function limitTargets(state: EditorState): readonly LimitTarget[] {
+  const { selection } = state;
+  const targets: LimitTarget[] = [];
+  const { $from } = selection;
+  for (let depth = 1; depth <= $from.depth; depth += 1) {
+    const node = $from.node(depth);
+    if ('when' in node.attrs) targets.push(blockTarget($from.before(depth), node));
+  }
+  if (selection instanceof NodeSelection) {
+    if (selection.node.isInline) {
+      targets.push({ kind: 'words', from: selection.from, to: selection.to, when: conditionOf(selection.node) });
+    } else if ('when' in selection.node.attrs) targets.push(blockTarget(selection.from, selection.node));
+    return targets;
+  }
+  const words = wordsRange(state);
+  if (words) targets.push(words);
+  return targets;
+}
+
+function blockTarget(position: number, node: Node): LimitTarget {
+  return { kind: 'block', position, type: node.type.name, when: node.attrs['when'] as string | null };
+}
+
+function conditionOf(node: Node): string | null {
+  const mark = node.marks.find((each) => each.type.name === 'condition');
+  return mark ? String(mark.attrs['when']) : null;
+}
+
+/** The selected words in one block, or the limited words around the cursor. */
+function wordsRange(state: EditorState): LimitTarget | null {
+  const { $from, $to, from, to, empty } = state.selection;
+  if (!$from.parent.inlineContent) return null;
+  if (!empty) {
+    if (!$from.sameParent($to)) return null;
+    let when: string | null = null;
+    state.doc.nodesBetween(from, to, (node) => {
+      if (node.isInline) when ??= conditionOf(node);
+    });
+    return { kind: 'words', from, to, when };
+  }
+  const node = $from.nodeAfter && conditionOf($from.nodeAfter) ? $from.nodeAfter : $from.nodeBefore;
+  const when = node ? conditionOf(node) : null;
+  if (when === null) return null;
+  const start = $from.start();
+  let range: { from: number; to: number } | null = null;
+  let open: number | null = null;
+  $from.parent.forEach((child, offset) => {
+    if (conditionOf(child) !== when) {
+      open = null;
+      return;
+    }
+    open ??= start + offset;
+    const end = start + offset + child.nodeSize;
+    if (open <= from && from <= end) range = { from: open, to: end };
+  });
+  const found = range as { from: number; to: number } | null;
+  return found ? { kind: 'words', ...found, when } : null;
+}
+
+/** The target that a writer most likely means: the words, or the block that reads as one. */
+export function likelyTarget(targets: readonly LimitTarget[]): number {
+  const last = targets.length - 1;
+  const [target, around] = [targets[last], targets[last - 1]];
+  if (target?.kind === 'block' && target.type === 'paragraph' && around?.kind === 'block') {
+    if (around.type === 'list_item' || around.type === 'step') return last - 1;
+  }
+  return last;
+}
+
+/** Puts a condition on a target, or takes it away with null. */
+export function limit(target: LimitTarget, when: string | null): Command {
+  return (state, dispatch) => {
+    const { tr } = state;
+    if (target.kind === 'words') {
+      tr.removeMark(target.from, target.to, markType('condition'));
+      if (when !== null) tr.addMark(target.from, target.to, markType('condition').create({ when }));
+    } else {
+      const node = state.doc.nodeAt(target.position);
+      if (!node || !('when' in node.attrs)) return false;
+      tr.setNodeAttribute(target.position, 'when', when);
+    }
+    dispatch?.(tr);
+    return true;
+  };
+}
+
+/** Moves a block among its siblings. */
+export function moveBlock(position: number, by: -1 | 1): Command {
+  return (state, dispatch) => {
+    const $at = state.doc.resolve(position);
+    const index = $at.index();
+    const { parent } = $at;
+    const other = index + by;
+    const node = state.doc.nodeAt(position);
+    if (!node || other < 0 || other >= parent.childCount) return false;
+    const sibling = parent.child(other);
+    // A title stays first, and what the parent's rule would not allow is not done.
+    if (sibling.type.name === 'title' || sibling.type.name === 'caption' || sibling.type.name === 'term') return false;
+    if (dispatch) {
+      const to = by < 0 ? position - sibling.nodeSize : position + sibling.nodeSize;
+      const tr = state.tr.delete(position, position + node.nodeSize).insert(to, node);
+      tr.setSelection(node.isAtom ? NodeSelection.create(tr.doc, to) : Selection.near(tr.doc.resolve(to + 1)));
+      dispatch(tr.scrollIntoView());
+    }
+    return true;
+  };
+}
+
+/** Takes a block out; a place that needs a block keeps an empty paragraph. */
+export function removeBlock(position: number): Command {
+  return (state, dispatch) => {
+    const node = state.doc.nodeAt(position);
+    if (!node) return false;
+    if (dispatch) {
+      const $at = state.doc.resolve(position);
+      const index = $at.index();
+      const { tr } = state;
+      if ($at.parent.canReplace(index, index + 1)) tr.delete(position, position + node.nodeSize);
+      else if ($at.parent.canReplaceWith(index, index + 1, nodeType('paragraph'))) {
+        tr.replaceWith(position, position + node.nodeSize, paragraph());
+      } else return false;
+      dispatch(tr.scrollIntoView());
+    }
+    return true;
+  };
+}
+
+/** Makes the row at the cursor a header row, or an ordinary one again. */
+export const toggleHeaderRow: Command = (state, dispatch) => {
+  const { $from } = state.selection;
+  for (let depth = $from.depth; depth > 0; depth -= 1) {
+    const row = $from.node(depth);
+    if (row.type.name !== 'table_row') continue;
+    if (dispatch) {
+      const header = row.attrs['header'] !== true;
+      const position = $from.before(depth);
+      const { tr } = state;
+      tr.setNodeAttribute(position, 'header', header);
+      row.forEach((cell, offset) => {
+        tr.setNodeMarkup(position + 1 + offset, nodeType(header ? 'table_header' : 'table_cell'), cell.attrs);
+      });
+      dispatch(tr);
+    }
+    return true;
+  }
+  return false;
+};

@@ -1,0 +1,287 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { Router } from '@angular/router';
+import { type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
+import type { Node } from 'prosemirror-model';
+import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
+import { EditorView, type NodeView } from 'prosemirror-view';
+import { describeCondition, laneCode, laneColour, lanePattern, lanesOf } from '../shared/lanes';
+import { Lens } from '../shared/lens';
+import { drawLeaf, type Drawing } from './draw-content';
+import { EditorLibrary } from './editor-library';
+import { editingState } from './editing-state';
+import { lensKey, outOnPage } from './lens-plugin';
+
+interface Strip {
+  readonly top: number;
+  readonly height: number;
+  readonly left: number;
+  readonly colour: string;
+  readonly pattern: string;
+  readonly code: string;
+  readonly title: string;
+}
+
+const laneWidth = 30;
+const drawnTypes = [
+  'variable',
+  'cross_reference',
+  'external_link',
+  'inline_placement',
+  'picture',
+  'image',
+  'index_marker',
+  'footnote_reference',
+  'placement',
+];
+
+/** One body on its page, with lanes in the margin. Holds the ProseMirror view. */
+@Component({
+  selector: 'al-content-editor',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (lanes()) {
+      <div class="margin" [style.width.px]="marginWidth()" aria-hidden="true">
+        @for (axis of lens.axes(); track axis.key; let index = $index) {
+          <span class="axis" [style.left.px]="index * laneWidth" [title]="axis.title">{{
+            axis.title.slice(0, 3)
+          }}</span>
+        }
+        @for (strip of strips(); track $index) {
+          <span
+            class="strip {{ strip.pattern }}"
+            [style.--lane]="strip.colour"
+            [style.top.px]="strip.top"
+            [style.height.px]="strip.height"
+            [style.left.px]="strip.left"
+            [title]="strip.title"
+          >
+            <b>{{ strip.code }}</b>
+          </span>
+        }
+      </div>
+    }
+    <div #page class="page content" [class.phrase]="!lanes()"></div>
+  `,
+  styleUrl: './content-editor.css',
+})
+export class ContentEditor {
+  protected readonly lens = inject(Lens);
+  private readonly library = inject(EditorLibrary);
+  private readonly router = inject(Router);
+  private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
+
+  readonly body = input.required<ContentNode>();
+  readonly own = input<LibraryComponent | null>(null);
+  readonly editable = input(true);
+  /** Whether the page has a margin with lanes; values of variables have none. */
+  readonly lanes = input(true);
+  readonly label = input('Content');
+  readonly changed = output<void>();
+  readonly saveAsked = output<void>();
+  readonly insertAsked = output<{ readonly left: number; readonly top: number }>();
+
+  protected readonly laneWidth = laneWidth;
+  protected readonly marginWidth = computed(() => Math.max(1, this.lens.axes().length) * laneWidth + 8);
+  protected readonly strips = signal<readonly Strip[]>([]);
+  /** The editor's state after the last step; null before the view exists. */
+  readonly state = signal<EditorState | null>(null);
+  private view: EditorView | null = null;
+  private readonly redraws = new Set<() => void>();
+  private measuring = 0;
+
+  constructor() {
+    afterNextRender(() => this.open());
+    inject(DestroyRef).onDestroy(() => {
+      this.view?.destroy();
+      this.view = null;
+      cancelAnimationFrame(this.measuring);
+    });
+    effect(() => {
+      const lens = { selector: this.lens.selector(), axes: this.lens.axes(), mode: this.lens.mode() };
+      this.lens.recipe();
+      this.library.changes();
+      untracked(() => {
+        if (!this.view) return;
+        this.redraws.forEach((redraw) => redraw());
+        this.view.dispatch(this.view.state.tr.setMeta(lensKey, { lens }));
+      });
+    });
+    effect(() => {
+      const body = this.body();
+      untracked(() => {
+        if (this.view && JSON.stringify(this.view.state.doc.toJSON()) !== JSON.stringify(body)) this.show(body);
+      });
+    });
+  }
+
+  /** The body as it stands now. */
+  currentBody(): ContentNode {
+    return (this.view?.state.doc.toJSON() as ContentNode | undefined) ?? this.body();
+  }
+
+  /** Runs a command on the selection and gives the focus back to the page. */
+  run(command: Command): boolean {
+    if (!this.view) return false;
+    const done = command(this.view.state, this.view.dispatch, this.view);
+    this.view.focus();
+    return done;
+  }
+
+  focus(): void {
+    this.view?.focus();
+  }
+
+  /** Selects the block with an id and brings it into view. */
+  goTo(id: string): void {
+    const { view } = this;
+    if (!view) return;
+    let found: number | null = null;
+    view.state.doc.descendants((node, position) => {
+      if (found === null && node.attrs['id'] === id) found = position;
+      return found === null;
+    });
+    if (found !== null) this.selectBlock(found);
+  }
+
+  selectBlock(position: number): void {
+    const { view } = this;
+    if (!view) return;
+    const node = view.state.doc.nodeAt(position);
+    if (!node || !NodeSelection.isSelectable(node)) return;
+    view.dispatch(view.state.tr.setSelection(NodeSelection.create(view.state.doc, position)).scrollIntoView());
+    (view.nodeDOM(position) as HTMLElement | null)?.scrollIntoView({ block: 'center' });
+    view.focus();
+  }
+
+  /** Where the cursor is on the screen. */
+  caret(): { left: number; top: number } {
+    const { view } = this;
+    if (!view) return { left: 0, top: 0 };
+    const { left, bottom } = view.coordsAtPos(view.state.selection.from);
+    return { left, top: bottom + 4 };
+  }
+
+  private open(): void {
+    const view = new EditorView(this.page().nativeElement, {
+      state: this.freshState(this.body()),
+      editable: () => this.editable(),
+      attributes: { 'aria-label': this.label(), role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
+      nodeViews: Object.fromEntries(drawnTypes.map((name) => [name, (node: Node) => this.leafView(node)])),
+      dispatchTransaction: (transaction) => {
+        const state = view.state.apply(transaction);
+        view.updateState(state);
+        this.state.set(state);
+        if (transaction.docChanged) this.changed.emit();
+        if (this.lanes()) this.lens.hidden.set(outOnPage(state));
+        this.measureSoon();
+      },
+      handleClickOn: (_view, _position, node, _at, event) => {
+        const link = (event.target as Element).closest('a');
+        if (!link || node.type.name !== 'placement') return false;
+        event.preventDefault();
+        void this.router.navigateByUrl(link.getAttribute('href') ?? '');
+        return true;
+      },
+    });
+    this.view = view;
+    this.state.set(view.state);
+    if (this.lanes()) this.lens.hidden.set(outOnPage(view.state));
+    const observer = new ResizeObserver(() => this.measureSoon());
+    observer.observe(view.dom);
+    this.measureSoon();
+  }
+
+  private show(body: ContentNode): void {
+    this.view?.updateState(this.freshState(body));
+    this.state.set(this.view?.state ?? null);
+    this.measureSoon();
+  }
+
+  private freshState(body: ContentNode): EditorState {
+    const state = editingState(
+      body,
+      { selector: this.lens.selector(), axes: this.lens.axes(), mode: this.lens.mode() },
+      { openInsertMenu: () => this.insertAsked.emit(this.caret()), save: () => this.saveAsked.emit() },
+    );
+    return state.apply(state.tr.setSelection(TextSelection.near(state.doc.resolve(0))));
+  }
+
+  private drawing(): Drawing {
+    return { library: this.library, selector: this.lens.selector(), mode: this.lens.mode(), own: this.own() };
+  }
+
+  /** Draws a node that stands for something else, and draws it again when that changed. */
+  private leafView(first: Node): NodeView {
+    let node = first;
+    const dom = document.createElement(node.isInline ? 'span' : 'div');
+    dom.dataset['node'] = node.type.name;
+    const draw = (): void => {
+      const own = this.own();
+      dom.replaceChildren(drawLeaf(node, this.drawing(), own ? [own.key] : []) ?? '');
+    };
+    draw();
+    this.redraws.add(draw);
+    return {
+      dom,
+      update: (next) => {
+        if (next.type !== node.type) return false;
+        if (!next.eq(node)) {
+          node = next;
+          draw();
+        }
+        return true;
+      },
+      ignoreMutation: () => true,
+      destroy: () => this.redraws.delete(draw),
+    };
+  }
+
+  private measureSoon(): void {
+    cancelAnimationFrame(this.measuring);
+    if (this.lanes()) this.measuring = requestAnimationFrame(() => this.measure());
+  }
+
+  /** Finds where each limited block stands on the page, for its strips in the margin. */
+  private measure(): void {
+    const { view } = this;
+    if (!view) return;
+    const axes = this.lens.axes();
+    const origin = view.dom.getBoundingClientRect().top;
+    const strips: Strip[] = [];
+    view.state.doc.descendants((node, position) => {
+      if (node.isInline) return false;
+      const when = node.attrs['when'] as string | null | undefined;
+      if (!when) return true;
+      const dom = view.nodeDOM(position);
+      if (!(dom instanceof HTMLElement)) return true;
+      const box = dom.getBoundingClientRect();
+      for (const lane of lanesOf(when, axes)) {
+        strips.push({
+          top: box.top - origin,
+          height: Math.max(box.height, 16),
+          left: axes.indexOf(lane.axis) * laneWidth,
+          colour: laneColour(lane),
+          pattern: lanePattern(lane),
+          code: laneCode(lane),
+          title: `Applies only to ${describeCondition(when, axes)}`,
+        });
+      }
+      return true;
+    });
+    this.strips.set(strips);
+  }
+}

@@ -1,0 +1,188 @@
+import {
+  contentSchema,
+  conditionalTypes,
+  type Component,
+  type ContentNode,
+  type ImageBody,
+  type Selector,
+} from '@allomorph/core';
+import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
+import type { LensMode } from '../shared/lens';
+import { imageAddress } from '../shared/reading';
+import type { EditorLibrary } from './editor-library';
+
+/** What content is drawn with. */
+export interface Drawing {
+  readonly library: EditorLibrary;
+  readonly selector: Selector | null;
+  readonly mode: LensMode;
+  /** The component whose page this is. */
+  readonly own: Component | null;
+}
+
+const deepest = 12;
+
+/** Draws the inline leaves and placements that stand for something else; shared by page and seams. */
+export function drawLeaf(node: Node, drawing: Drawing, stack: readonly string[]): HTMLElement | null {
+  switch (node.type.name) {
+    case 'variable':
+      return drawVariable(node, drawing);
+    case 'cross_reference':
+      return drawReference(node, drawing);
+    case 'external_link':
+      return leaf('reference', drawing.library.linkText(String(node.attrs['component'])), 'Link from the library');
+    case 'inline_placement':
+      return drawInlinePlacement(node, drawing, stack);
+    case 'picture':
+    case 'image':
+      return drawPicture(node, drawing);
+    case 'index_marker':
+      return leaf('marker', '⌖', `Index: ${String(node.attrs['primary'])}`);
+    case 'footnote_reference':
+      return leaf('marker', '*', `Footnote ${String(node.attrs['target'])}`);
+    case 'placement':
+      return drawSeam(node, drawing, stack);
+    default:
+      return null;
+  }
+}
+
+function leaf(name: string, text: string, title: string): HTMLElement {
+  const element = document.createElement('span');
+  element.className = name;
+  element.textContent = text;
+  element.title = title;
+  return element;
+}
+
+function drawVariable(node: Node, { library }: Drawing): HTMLElement {
+  const key = String(node.attrs['key']);
+  const title = library.get(key)?.title ?? key;
+  if (!key.startsWith('@') && !library.get(key)) return leaf('missing', `[${key}]`, 'This variable does not exist.');
+  const text = library.variableText(key);
+  const element = leaf('variable', text ?? title, `Variable “${title}” (${key})`);
+  if (text === null) element.classList.add('by-name');
+  return element;
+}
+
+function drawReference(node: Node, { library, own }: Drawing): HTMLElement {
+  const { component, target, form, text } = node.attrs as {
+    component: string | null;
+    target: string | null;
+    form: string;
+    text: string | null;
+  };
+  const title = library.targetTitle(component, target, own);
+  return leaf('reference', form === 'text' && text ? text : title, `Cross-reference to “${title}”, form: ${form}`);
+}
+
+function drawPicture(node: Node, { library, selector }: Drawing): HTMLElement {
+  const key = String(node.attrs['component']);
+  const image = library.get(key);
+  if (!image || image.kind !== 'image') return leaf('missing', `[${key}]`, 'This image does not exist.');
+  const body = image.body as ImageBody;
+  const version = selector ? body.versions.find((each) => selector.holds(each.when)) : undefined;
+  const element = document.createElement('img');
+  element.src = imageAddress(version?.file ?? body.file);
+  element.alt = (node.attrs['alt'] as string | null) ?? body.alt;
+  element.title = `Image “${image.title}”`;
+  return element;
+}
+
+function drawInlinePlacement(node: Node, drawing: Drawing, stack: readonly string[]): HTMLElement {
+  const key = String(node.attrs['component']);
+  const placed = placedComponent(node, drawing);
+  if (!placed) return leaf('missing', `[${key}]`, 'This snippet does not exist.');
+  const element = leaf('inline-seam', '', `Snippet “${placed.title}”, ${modeText(node)}`);
+  if (stack.includes(key) || stack.length > deepest) element.textContent = '…';
+  else element.append(drawNodes(placed.body as ContentNode, drawing, [...stack, key]));
+  return element;
+}
+
+function placedComponent(node: Node, { library }: Drawing): Component | undefined {
+  const { component, mode, revision } = node.attrs as { component: string; mode: string; revision: number | null };
+  return library.revision(component, mode === 'held' ? revision : null);
+}
+
+function modeText(node: Node): string {
+  return node.attrs['mode'] === 'held' ? `held at revision ${String(node.attrs['revision'])}` : 'live';
+}
+
+/** Placed content inside its seam: a stitched edge and a tab that says what it is. */
+function drawSeam(node: Node, drawing: Drawing, stack: readonly string[]): HTMLElement {
+  const key = String(node.attrs['component']);
+  const placed = placedComponent(node, drawing);
+  const newest = drawing.library.get(key);
+  const seam = document.createElement('div');
+  seam.className = 'seam';
+  seam.contentEditable = 'false';
+  const tab = document.createElement('div');
+  tab.className = 'seam-tab';
+  if (!placed) {
+    seam.classList.add('seam-broken');
+    tab.textContent = newest
+      ? `“${newest.title}” has no revision ${String(node.attrs['revision'])}`
+      : `“${key}” does not exist`;
+    seam.append(tab);
+    return seam;
+  }
+  const name = document.createElement('b');
+  name.textContent = placed.title;
+  const how = document.createElement('span');
+  const behind = node.attrs['mode'] === 'held' && newest && newest.revision > placed.revision;
+  how.textContent = `${placed.kind}, ${modeText(node)}${behind ? `; newest is ${newest.revision}` : ''}`;
+  if (behind) seam.classList.add('seam-behind');
+  const open = document.createElement('a');
+  open.href = `/edit/${encodeURIComponent(key)}`;
+  open.textContent = 'open source';
+  tab.append(name, how, open);
+  const content = document.createElement('div');
+  content.className = 'seam-content';
+  if (stack.includes(key) || stack.length > deepest) content.textContent = 'This placement stands inside itself.';
+  else content.append(drawNodes(bodyOf(placed, node), drawing, [...stack, key]));
+  seam.append(tab, content);
+  return seam;
+}
+
+/** The part of a component that a placement shows. */
+function bodyOf(component: Component, placement: Node): ContentNode {
+  const body = component.body as ContentNode;
+  if (body.type !== 'topic' || placement.attrs['withTitle']) return body;
+  return { ...body, content: (body.content ?? []).slice(1) };
+}
+
+/** Draws stored content that is shown and not edited. */
+function drawNodes(body: ContentNode, drawing: Drawing, stack: readonly string[]): DocumentFragment {
+  const drawn = document.createDocumentFragment();
+  const nodes = (body.content ?? []).map((child) => contentSchema.nodeFromJSON(child));
+  const serializer = serializerFor(drawing, stack);
+  for (const node of nodes) drawn.append(serializer.serializeNode(node));
+  markOut(drawn, drawing);
+  return drawn;
+}
+
+function serializerFor(drawing: Drawing, stack: readonly string[]): DOMSerializer {
+  const nodes = DOMSerializer.nodesFromSchema(contentSchema);
+  const own: Record<string, (node: Node) => DOMOutputSpec> = {};
+  for (const [name, draw] of Object.entries(nodes)) {
+    own[name] = (node) => drawLeaf(node, drawing, stack) ?? draw(node);
+  }
+  return new DOMSerializer(own, DOMSerializer.marksFromSchema(contentSchema));
+}
+
+/** Ghosts or folds what the lens leaves out of drawn content. */
+function markOut(drawn: DocumentFragment, { selector, mode }: Drawing): void {
+  if (!selector) return;
+  for (const element of drawn.querySelectorAll<HTMLElement>('[data-when]')) {
+    const when: unknown = JSON.parse(element.dataset['when'] ?? 'null');
+    if (typeof when !== 'string' || selector.holds(when)) continue;
+    const inline = element.dataset['mark'] !== undefined;
+    element.classList.add('out', inline ? `out-inline-${mode}` : `out-${mode}`);
+    element.dataset['out'] = 'out of this lens';
+  }
+}
+
+/** Whether nodes of a type can be limited to a condition. */
+export function canBeLimited(node: Node): boolean {
+  return conditionalTypes.has(node.type.name);
+}

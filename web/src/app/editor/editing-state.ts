@@ -1,0 +1,79 @@
+import { contentSchema, type ContentNode } from '@allomorph/core';
+import { baseKeymap, chainCommands, exitCode, toggleMark } from 'prosemirror-commands';
+import { dropCursor } from 'prosemirror-dropcursor';
+import { gapCursor } from 'prosemirror-gapcursor';
+import { history, redo, undo } from 'prosemirror-history';
+import { inputRules, smartQuotes, wrappingInputRule, ellipsis } from 'prosemirror-inputrules';
+import { keymap } from 'prosemirror-keymap';
+import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
+import { EditorState, type Command, type Plugin } from 'prosemirror-state';
+import { goToNextCell, tableEditing } from 'prosemirror-tables';
+import { insertInline, markType, nodeType } from './commands';
+import { lensPlugin, type PageLens } from './lens-plugin';
+
+const listItems = ['list_item', 'step'] as const;
+const eachListItem = (make: (type: ReturnType<typeof nodeType>) => Command): Command =>
+  chainCommands(...listItems.map((name) => make(nodeType(name))));
+
+/**
+ * The state of an editor on a body.
+ * @param openInsertMenu called for the key that opens the menu
+ * @param save called for the key that saves
+ */
+export function editingState(
+  body: ContentNode,
+  lens: PageLens,
+  callbacks: { readonly openInsertMenu: () => void; readonly save: () => void },
+): EditorState {
+  const does =
+    (act: () => void): Command =>
+    () => {
+      act();
+      return true;
+    };
+  const slash: Command = (state) => {
+    const { $from, empty } = state.selection;
+    // Only where no word is being typed: a slash inside text is a slash.
+    if (!empty || !$from.parent.inlineContent || $from.parent.type.spec.code || $from.parentOffset > 0) return false;
+    if (body.type === 'phrase') return false;
+    callbacks.openInsertMenu();
+    return true;
+  };
+  const plugins: Plugin[] = [
+    inputRules({
+      rules: [
+        ...smartQuotes,
+        ellipsis,
+        wrappingInputRule(/^\s*[-*]\s$/, nodeType('bullet_list')),
+        wrappingInputRule(/^1\.\s$/, nodeType('ordered_list')),
+      ],
+    }),
+    keymap({
+      'Mod-z': undo,
+      'Mod-y': redo,
+      'Shift-Mod-z': redo,
+      'Mod-s': does(callbacks.save),
+      'Mod-b': toggleMark(markType('strong')),
+      'Mod-i': toggleMark(markType('emphasis')),
+      'Mod-Space': does(callbacks.openInsertMenu),
+      '/': slash,
+      'Shift-Enter': chainCommands(exitCode, insertInline(nodeType('line_break').create())),
+      Enter: eachListItem((type) => splitListItem(type)),
+      Tab: chainCommands(
+        goToNextCell(1),
+        eachListItem((type) => sinkListItem(type)),
+      ),
+      'Shift-Tab': chainCommands(
+        goToNextCell(-1),
+        eachListItem((type) => liftListItem(type)),
+      ),
+    }),
+    keymap(baseKeymap),
+    history(),
+    dropCursor({ color: 'var(--accent)', width: 2 }),
+    gapCursor(),
+    tableEditing(),
+    lensPlugin(lens),
+  ];
+  return EditorState.create({ doc: contentSchema.nodeFromJSON(body), plugins });
+}

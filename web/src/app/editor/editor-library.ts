@@ -1,0 +1,125 @@
+import { inject, Injectable, signal } from '@angular/core';
+import {
+  assembleBody,
+  childrenOf,
+  contentBody,
+  libraryOf,
+  makeNode,
+  plainText,
+  type Component,
+  type ComponentClosure,
+  type Library,
+  type LinkBody,
+} from '@allomorph/core';
+import { map, of, tap, type Observable } from 'rxjs';
+import { Api } from '../shared/api';
+import { Lens } from '../shared/lens';
+
+/** The components that an open editor shows: those its body refers to, and what these refer to. */
+@Injectable()
+export class EditorLibrary {
+  private readonly api = inject(Api);
+  private readonly lens = inject(Lens);
+  private components = new Map<string, Component>();
+  private held = new Map<string, Component>();
+  private values = new Map<string, string | null>();
+  private valuesFor: unknown = null;
+
+  /** Grows when components were added: what shows them draws itself again. */
+  readonly changes = signal(0);
+
+  /** Takes over what came with a component; earlier ones are kept. */
+  add(closure: ComponentClosure): void {
+    for (const component of [...closure.components, closure.component]) this.components.set(component.key, component);
+    for (const component of closure.held) this.held.set(`${component.key}@${component.revision}`, component);
+    this.valuesFor = null;
+    this.changes.update((count) => count + 1);
+  }
+
+  /** The component with everything it refers to, read once. */
+  load(key: string): Observable<Component> {
+    const known = this.components.get(key);
+    if (known) return of(known);
+    return this.api.closure(key).pipe(
+      tap((closure) => this.add(closure)),
+      map((closure) => closure.component),
+    );
+  }
+
+  /** Reads a component again after somebody saved it. */
+  refresh(key: string): void {
+    if (!this.components.has(key)) return;
+    this.api.closure(key).subscribe({ next: (closure) => this.add(closure), error: () => undefined });
+  }
+
+  get(key: string): Component | undefined {
+    return this.components.get(key);
+  }
+
+  revision(key: string, revision: number | null): Component | undefined {
+    if (revision === null) return this.get(key);
+    const newest = this.get(key);
+    return newest?.revision === revision ? newest : this.held.get(`${key}@${revision}`);
+  }
+
+  /** All that is known, with a body in place of the stored one, as what it takes to read it. */
+  closureOf(component: Component): ComponentClosure {
+    return { component, components: [...this.components.values()], held: [...this.held.values()] };
+  }
+
+  /**
+   * The text that stands for a variable: its value through the lens, or null without one.
+   * The engine works it out, as it does in a build.
+   */
+  variableText(key: string): string | null {
+    const recipe = this.lens.recipe();
+    if (!recipe) return null;
+    if (this.valuesFor !== recipe) {
+      this.values = new Map();
+      this.valuesFor = recipe;
+    }
+    const known = this.values.get(key);
+    if (known !== undefined) return known;
+    const library: Library = libraryOf([...this.components.values()], [...this.held.values()]);
+    const body = makeNode('phrase', null, [makeNode('variable', { key })]);
+    const { content } = assembleBody({ library, axes: this.lens.axes(), publications: new Map() }, recipe, {
+      key: '@value',
+      kind: 'snippet',
+      title: '',
+      revision: 1,
+      body,
+    });
+    const text = content.some((node) => node.type === 'missing') ? null : plainText(content);
+    this.values.set(key, text);
+    return text;
+  }
+
+  /** What a cross-reference reads in the editor: the title of its target. */
+  targetTitle(component: string | null, target: string | null, own: Component | null): string {
+    const found = component === null ? own : (this.get(component) ?? (own?.key === component ? own : undefined));
+    if (!found) return component ?? '';
+    if (target === null) return found.title;
+    const body = contentBody(found);
+    const titled = body ? findById(body, target) : null;
+    const title = titled
+      ? childrenOf(titled).find((child) => child.type === 'title' || child.type === 'caption')
+      : undefined;
+    return title ? plainText(childrenOf(title)) : `${found.title}, ${target}`;
+  }
+
+  linkText(key: string): string {
+    const link = this.get(key);
+    return link ? (link.body as LinkBody).label || (link.body as LinkBody).href : key;
+  }
+}
+
+type Content = NonNullable<ReturnType<typeof contentBody>>;
+
+function findById(node: Content, id: string): Content | null {
+  if (node.attrs?.['id'] === id) return node;
+  for (const child of childrenOf(node)) {
+    const found = findById(child, id);
+    if (found) return found;
+  }
+  return null;
+}

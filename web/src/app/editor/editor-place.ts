@@ -1,0 +1,544 @@
+import { DatePipe } from '@angular/common';
+import { HttpErrorResponse } from '@angular/common/http';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import {
+  contentBody,
+  plainText,
+  type Component as LibraryComponent,
+  type ComponentBody,
+  type ComponentClosure,
+  type ContentNode,
+} from '@allomorph/core';
+import { ConfirmationService } from 'primeng/api';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
+import { Tabs, TabList, Tab, TabPanels, TabPanel } from 'primeng/tabs';
+import { toggleMark } from 'prosemirror-commands';
+import type { Node } from 'prosemirror-model';
+import { NodeSelection, type Command } from 'prosemirror-state';
+import {
+  addColumnAfter,
+  addRowAfter,
+  deleteColumn,
+  deleteRow,
+  isInTable,
+  mergeCells,
+  splitCell,
+} from 'prosemirror-tables';
+import { Api, problemText } from '../shared/api';
+import { Lens } from '../shared/lens';
+import { Notices } from '../shared/notices';
+import { everything, read } from '../shared/reading';
+import { ReadingView } from '../shared/reading-view';
+import { ServerEvents } from '../shared/server-events';
+import { Session } from '../shared/session';
+import type { HoldsWork } from '../shared/unsaved.guard';
+import { UsesPanel } from '../shared/uses-panel';
+import { AppliesWhen, targetName } from './applies-when';
+import {
+  insertBlock,
+  insertInline,
+  limit,
+  limitTargets,
+  markType,
+  moveBlock,
+  nodeType,
+  removeBlock,
+  toggleHeaderRow,
+  type LimitTarget,
+} from './commands';
+import { ContentEditor } from './content-editor';
+import { dropDraft, keepDraft, readDraft } from './drafts';
+import { EditorLibrary } from './editor-library';
+import { InsertMenu, type Insertion } from './insert-menu';
+import { PlacementPanel } from './placement-panel';
+import { PlainComponentForm } from './plain-component-form';
+
+interface MarkButton {
+  readonly name: string;
+  readonly attrs: Readonly<Record<string, unknown>> | null;
+  readonly label: string;
+  readonly title: string;
+}
+
+/** Where topics and snippets are written, and images and links are described. */
+@Component({
+  selector: 'al-editor-place',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    DatePipe,
+    FormsModule,
+    Button,
+    Dialog,
+    InputText,
+    Tabs,
+    TabList,
+    Tab,
+    TabPanels,
+    TabPanel,
+    AppliesWhen,
+    ContentEditor,
+    InsertMenu,
+    PlacementPanel,
+    PlainComponentForm,
+    ReadingView,
+    UsesPanel,
+  ],
+  providers: [EditorLibrary],
+  templateUrl: './editor-place.html',
+  styleUrl: './editor-place.css',
+})
+export class EditorPlace implements HoldsWork {
+  private readonly api = inject(Api);
+  private readonly lens = inject(Lens);
+  private readonly notices = inject(Notices);
+  private readonly confirmation = inject(ConfirmationService);
+  private readonly router = inject(Router);
+  private readonly library = inject(EditorLibrary);
+  protected readonly session = inject(Session);
+  private readonly editor = viewChild(ContentEditor);
+
+  readonly key = input.required<string>();
+  /** A block to go to, from the address. */
+  readonly block = input<string>();
+
+  protected readonly component = signal<LibraryComponent | null>(null);
+  protected readonly problem = signal('');
+  protected readonly title = signal('');
+  protected readonly body = signal<ContentNode | null>(null);
+  protected readonly dirty = signal(false);
+  protected readonly saving = signal(false);
+  protected readonly savedElsewhere = signal<number | null>(null);
+  protected readonly fromDraft = signal(false);
+  protected readonly menuAt = signal<{ left: number; top: number } | null>(null);
+  protected readonly tab = signal<string | number | undefined>('when');
+  protected readonly conflict = signal<{ theirs: ComponentClosure; mine: ComponentClosure } | null>(null);
+  protected readonly linkOpen = signal(false);
+  protected href = '';
+  private edits = 0;
+  private readonly editCount = signal(0);
+
+  protected readonly isContent = computed(() => {
+    const component = this.component();
+    return component !== null && contentBody(component) !== undefined;
+  });
+  protected readonly isPhrase = computed(() => this.body()?.type === 'phrase');
+  protected readonly targets = computed<readonly LimitTarget[]>(() => {
+    const state = this.editor()?.state();
+    return state ? limitTargets(state) : [];
+  });
+  protected readonly chain = computed(() => this.targets().filter((target) => target.kind === 'block'));
+  protected readonly placement = computed(() => {
+    const selection = this.editor()?.state()?.selection;
+    if (!(selection instanceof NodeSelection)) return null;
+    return ['placement', 'inline_placement'].includes(selection.node.type.name) ? selection.node : null;
+  });
+  protected readonly inTable = computed(() => {
+    const state = this.editor()?.state();
+    return state ? isInTable(state) : false;
+  });
+  private readonly activeMarks = computed(() => {
+    const state = this.editor()?.state();
+    if (!state) return new Set<string>();
+    const { $from, empty, from, to } = state.selection;
+    const marks = empty ? (state.storedMarks ?? $from.marks()) : [];
+    const active = new Set(marks.map((mark) => mark.type.name));
+    if (!empty) {
+      for (const { name } of this.marks) if (state.doc.rangeHasMark(from, to, markType(name))) active.add(name);
+    }
+    return active;
+  });
+  /** What the page says now, as the engine takes it. */
+  protected readonly written = computed<ComponentClosure | null>(() => {
+    this.editCount();
+    this.library.changes();
+    const component = this.component();
+    const editor = this.editor();
+    if (!component || !editor) return null;
+    return this.library.closureOf({ ...component, title: this.title(), body: editor.currentBody() });
+  });
+  protected readonly problems = computed(() => {
+    const written = this.written();
+    return written && this.tab() === 'read'
+      ? []
+      : written
+        ? read(written, this.lens.recipe() ?? everything, this.lens.axes()).problems
+        : [];
+  });
+  protected readonly revisions = rxResource({
+    params: () => {
+      const component = this.component();
+      return component && this.tab() === 'history' ? { key: component.key, revision: component.revision } : undefined;
+    },
+    stream: ({ params }) => this.api.revisions(params.key),
+  });
+
+  protected readonly marks: readonly MarkButton[] = [
+    { name: 'strong', attrs: null, label: 'Strong', title: 'Strong (Ctrl B)' },
+    { name: 'emphasis', attrs: null, label: 'Emphasis', title: 'Emphasis (Ctrl I)' },
+    { name: 'interface_label', attrs: null, label: 'Label', title: 'Label of a button, menu or display' },
+    { name: 'key', attrs: null, label: 'Key', title: 'A key to press' },
+    { name: 'code', attrs: { kind: 'code' }, label: 'Code', title: 'Code' },
+    { name: 'defined_term', attrs: null, label: 'Term', title: 'A term where it is defined' },
+    { name: 'cited_title', attrs: null, label: 'Title', title: 'The title of a cited work' },
+    { name: 'quote', attrs: null, label: 'Quote', title: 'Quoted words' },
+    { name: 'superscript', attrs: null, label: 'x²', title: 'Superscript' },
+    { name: 'subscript', attrs: null, label: 'x₂', title: 'Subscript' },
+  ];
+  protected readonly tableActs: readonly { readonly label: string; readonly command: Command }[] = [
+    { label: 'Row below', command: addRowAfter },
+    { label: 'Column after', command: addColumnAfter },
+    { label: 'Delete row', command: deleteRow },
+    { label: 'Delete column', command: deleteColumn },
+    { label: 'Merge', command: mergeCells },
+    { label: 'Split', command: splitCell },
+    { label: 'Header row', command: toggleHeaderRow },
+  ];
+  protected readonly name = targetName;
+  protected readonly text = problemText;
+
+  constructor() {
+    effect(() => {
+      const key = this.key();
+      untracked(() => this.load(key));
+    });
+    effect(() => {
+      const block = this.block();
+      const editor = this.editor();
+      if (block !== undefined && editor?.state()) untracked(() => setTimeout(() => editor.goTo(block)));
+    });
+    inject(ServerEvents)
+      .of('component')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ key, revision }) => {
+        const component = this.component();
+        if (component?.key !== key) this.library.refresh(key);
+        else if (revision > component.revision && !this.saving()) this.savedElsewhere.set(revision);
+      });
+  }
+
+  hasUnsavedWork(): boolean {
+    return this.dirty();
+  }
+
+  @HostListener('window:beforeunload', ['$event'])
+  protected closing(event: BeforeUnloadEvent): void {
+    if (this.dirty()) event.preventDefault();
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected keys(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's' || event.defaultPrevented) return;
+    event.preventDefault();
+    this.save();
+  }
+
+  protected isActive(mark: MarkButton): boolean {
+    return this.activeMarks().has(mark.name);
+  }
+
+  protected edited(): void {
+    this.dirty.set(true);
+    this.edits += 1;
+    const now = this.edits;
+    // Reading and the draft follow when the writer pauses.
+    setTimeout(() => {
+      if (now !== this.edits) return;
+      this.editCount.set(now);
+      const component = this.component();
+      const editor = this.editor();
+      if (component && editor && this.dirty()) {
+        keepDraft(component.key, { base: component.revision, title: this.title(), body: editor.currentBody() });
+      }
+    }, 400);
+  }
+
+  protected retitle(title: string): void {
+    this.title.set(title);
+    this.edited();
+  }
+
+  protected run(command: Command): void {
+    this.editor()?.run(command);
+  }
+
+  protected mark({ name, attrs }: MarkButton): void {
+    this.run(toggleMark(markType(name), attrs));
+  }
+
+  protected openLink(): void {
+    this.href = '';
+    this.linkOpen.set(true);
+  }
+
+  protected putLink(): void {
+    this.linkOpen.set(false);
+    const href = this.href.trim();
+    if (href !== '') this.run(toggleMark(markType('link'), { href }));
+  }
+
+  protected openMenu(): void {
+    this.menuAt.set(this.editor()?.caret() ?? null);
+  }
+
+  protected closeMenu(): void {
+    this.menuAt.set(null);
+    this.editor()?.focus();
+  }
+
+  protected insert(insertion: Insertion): void {
+    this.menuAt.set(null);
+    switch (insertion.kind) {
+      case 'structure':
+        this.run(insertion.structure.command);
+        return;
+      case 'variable':
+        this.run(insertInline(nodeType('variable').create({ key: insertion.key })));
+        return;
+      case 'refer':
+        this.run(
+          insertInline(
+            nodeType('cross_reference').create({
+              component: insertion.component,
+              target: insertion.target,
+              form: 'number-title',
+            }),
+          ),
+        );
+        return;
+      case 'place':
+        this.place(insertion.component);
+    }
+  }
+
+  private place(component: LibraryComponent): void {
+    const attrs = { component: component.key };
+    if (component.kind === 'link') this.run(insertInline(nodeType('external_link').create(attrs)));
+    else if (component.kind === 'image') {
+      if (this.isPhrase()) this.run(insertInline(nodeType('image').create(attrs)));
+      else this.run(insertBlock(() => figureOf(component.key)));
+    } else if ((component.body as ContentNode).type === 'phrase') {
+      this.run(insertInline(nodeType('inline_placement').create(attrs)));
+    } else this.run(insertBlock(() => nodeType('placement').create(attrs)));
+  }
+
+  protected applyLimit({ target, when }: { target: LimitTarget; when: string | null }): void {
+    this.run(limit(target, when));
+  }
+
+  protected changePlacement(change: Readonly<Record<string, unknown>>): void {
+    this.run((state, dispatch) => {
+      const { selection } = state;
+      if (!(selection instanceof NodeSelection)) return false;
+      const { from, node } = selection;
+      const tr = state.tr.setNodeMarkup(from, null, { ...node.attrs, ...change }, node.marks);
+      dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, from)));
+      return true;
+    });
+  }
+
+  protected selectTarget(target: LimitTarget): void {
+    if (target.kind === 'block') this.editor()?.selectBlock(target.position);
+  }
+
+  protected move(by: -1 | 1): void {
+    const target = this.chain().at(-1);
+    if (target?.kind === 'block') this.run(moveBlock(target.position, by));
+  }
+
+  protected removeChosen(): void {
+    const target = this.chain().at(-1);
+    if (target?.kind === 'block') this.run(removeBlock(target.position));
+  }
+
+  protected save(): void {
+    const component = this.component();
+    const editor = this.editor();
+    if (!component || !editor || !this.session.mayWrite() || this.saving()) return;
+    this.store(component.revision, this.titleOf(editor.currentBody()), editor.currentBody());
+  }
+
+  protected savePlain(change: { readonly title: string; readonly body: ComponentBody }): void {
+    const component = this.component();
+    if (component) this.store(component.revision, change.title, change.body);
+  }
+
+  /** Saves mine as a new revision on top of theirs. */
+  protected keepMine(): void {
+    const conflict = this.conflict();
+    this.conflict.set(null);
+    if (conflict)
+      this.store(conflict.theirs.component.revision, conflict.mine.component.title, conflict.mine.component.body);
+  }
+
+  protected takeTheirs(): void {
+    this.conflict.set(null);
+    this.discard();
+  }
+
+  /** Throws away what was not saved and shows the newest revision. */
+  protected discard(): void {
+    dropDraft(this.key());
+    this.dirty.set(false);
+    this.load(this.key());
+  }
+
+  protected bringBack(revision: number): void {
+    this.api.revision(this.key(), revision).subscribe({
+      next: (older) => {
+        this.body.set(older.body as ContentNode);
+        this.title.set(older.title);
+        this.edited();
+      },
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
+  protected remove(): void {
+    const component = this.component();
+    if (!component) return;
+    this.confirmation.confirm({
+      header: `Delete “${component.title}”?`,
+      message: 'It goes out of the library. As long as something uses it, this is refused and the users are named.',
+      acceptLabel: 'Delete',
+      rejectLabel: 'Keep',
+      acceptButtonProps: { severity: 'danger' },
+      accept: () =>
+        this.api.deleteComponent(component.key).subscribe({
+          next: () => {
+            dropDraft(component.key);
+            this.dirty.set(false);
+            void this.router.navigate(['/library']);
+            this.notices.undoable(`“${component.title}” was deleted.`, () =>
+              this.api.restoreComponent(component.key).subscribe({
+                next: () => void this.router.navigate(['/edit', component.key]),
+                error: (error: unknown) => this.notices.failed(error),
+              }),
+            );
+          },
+          error: (error: unknown) => this.notices.failed(error),
+        }),
+    });
+  }
+
+  private titleOf(body: ContentNode): string {
+    if (body.type !== 'topic') return this.title().trim();
+    const inline = body.content?.[0]?.content ?? [];
+    const named = inline.map((node) =>
+      node.type === 'variable' ? { type: 'text', text: `[${String(node.attrs?.['key'] ?? '')}]` } : node,
+    );
+    return plainText(named);
+  }
+
+  private store(base: number, title: string, body: ComponentBody): void {
+    if (title === '') {
+      this.notices.failed(new Error('Give it a title before you save.'));
+      return;
+    }
+    this.saving.set(true);
+    const edits = this.edits;
+    this.api.saveComponent(this.key(), { base, title, body }).subscribe({
+      next: (saved) => {
+        this.saving.set(false);
+        this.savedElsewhere.set(null);
+        this.fromDraft.set(false);
+        this.component.set(saved);
+        this.library.add(this.library.closureOf(saved));
+        if (edits === this.edits) {
+          this.dirty.set(false);
+          dropDraft(saved.key);
+          this.title.set(saved.title);
+          const content = contentBody(saved);
+          if (content) this.keepIds(content);
+        }
+        this.notices.done(`Saved as revision ${saved.revision}.`);
+      },
+      error: (error: unknown) => {
+        this.saving.set(false);
+        const current = conflicting(error);
+        if (!current) {
+          this.notices.failed(error);
+          return;
+        }
+        const mine = { ...current, title, body };
+        this.conflict.set({ theirs: this.library.closureOf(current), mine: this.library.closureOf(mine) });
+      },
+    });
+  }
+
+  /** Saving gave new blocks their ids; the page takes them over without moving the cursor. */
+  private keepIds(saved: ContentNode): void {
+    this.editor()?.run((state, dispatch) => {
+      const stored = state.schema.nodeFromJSON(saved);
+      const { tr } = state;
+      if (stored.content.size !== state.doc.content.size) return false;
+      state.doc.descendants((node, position) => {
+        const id: unknown = stored.nodeAt(position)?.attrs['id'];
+        if ('id' in node.attrs && typeof id === 'string' && node.attrs['id'] !== id)
+          tr.setNodeAttribute(position, 'id', id);
+      });
+      if (tr.docChanged) dispatch?.(tr.setMeta('addToHistory', false));
+      return true;
+    });
+    this.dirty.set(false);
+  }
+
+  private load(key: string): void {
+    this.problem.set('');
+    this.savedElsewhere.set(null);
+    this.fromDraft.set(false);
+    this.dirty.set(false);
+    this.lens.hidden.set(null);
+    this.api.closure(key).subscribe({
+      next: (closure) => {
+        const { component } = closure;
+        if (component.kind === 'variable') {
+          void this.router.navigate(['/variables'], { queryParams: { key }, replaceUrl: true });
+          return;
+        }
+        this.library.add(closure);
+        const draft = readDraft(key);
+        const content = contentBody(component);
+        this.component.set(component);
+        this.title.set(draft?.title ?? component.title);
+        this.body.set(content ? (draft?.body ?? content) : null);
+        if (draft && content) {
+          this.fromDraft.set(true);
+          this.dirty.set(true);
+          // What was written on an older revision is saved against that one, so that both are shown.
+          if (draft.base < component.revision) this.component.set({ ...component, revision: draft.base });
+        }
+        this.editCount.update((count) => count + 1);
+      },
+      error: (error: unknown) => this.problem.set(problemText(error)),
+    });
+  }
+}
+
+function figureOf(image: string): Node {
+  return nodeType('figure').create(null, [
+    nodeType('picture').create({ component: image }),
+    nodeType('caption').create(),
+  ]);
+}
+
+/** The newest component, where a save was refused because somebody saved meanwhile. */
+function conflicting(error: unknown): LibraryComponent | null {
+  if (!(error instanceof HttpErrorResponse) || error.status !== 409) return null;
+  return (error.error as { current?: LibraryComponent }).current ?? null;
+}

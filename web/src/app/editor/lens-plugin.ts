@@ -1,0 +1,154 @@
+import type { Axis, Selector, TableColumn } from '@allomorph/core';
+import type { Node } from 'prosemirror-model';
+import { Plugin, PluginKey, type EditorState } from 'prosemirror-state';
+import { TableMap } from 'prosemirror-tables';
+import { Decoration, DecorationSet } from 'prosemirror-view';
+import { describeCondition, laneColour, lanePattern, lanesOf } from '../shared/lanes';
+import type { LensMode } from '../shared/lens';
+
+/** The lens as the editor's page draws it. */
+export interface PageLens {
+  readonly selector: Selector | null;
+  readonly axes: readonly Axis[];
+  readonly mode: LensMode;
+}
+
+interface LensState {
+  readonly lens: PageLens;
+  /** Positions of folded blocks that the reader opened. */
+  readonly opened: ReadonlySet<number>;
+  readonly decorations: DecorationSet;
+  readonly out: number;
+}
+
+export const lensKey = new PluginKey<LensState>('lens');
+
+/** Ghosts or folds what the lens leaves out, and underlines words that are limited. */
+export function lensPlugin(initial: PageLens): Plugin<LensState> {
+  return new Plugin<LensState>({
+    key: lensKey,
+    state: {
+      init: (_, state) => draw(state.doc, initial, new Set()),
+      apply: (transaction, value) => {
+        const meta = transaction.getMeta(lensKey) as { lens?: PageLens; toggle?: number } | undefined;
+        if (!transaction.docChanged && !meta) return value;
+        const opened = new Set([...value.opened].map((position) => transaction.mapping.map(position)));
+        if (meta?.toggle !== undefined && !opened.delete(meta.toggle)) opened.add(meta.toggle);
+        return draw(transaction.doc, meta?.lens ?? value.lens, opened);
+      },
+    },
+    props: {
+      decorations: (state) => lensKey.getState(state)?.decorations,
+      handleDOMEvents: {
+        mousedown: (view, event) => {
+          const folded = (event.target as Element).closest('.out-fold');
+          if (!folded || !view.dom.contains(folded) || folded.closest('.seam')) return false;
+          const inside = view.posAtDOM(folded, 0);
+          const $inside = view.state.doc.resolve(inside);
+          const position =
+            $inside.depth > 0 && folded.matches('[data-node]') && !isLeafDom(folded) ? $inside.before() : inside;
+          view.dispatch(view.state.tr.setMeta(lensKey, { toggle: position }));
+          event.preventDefault();
+          return true;
+        },
+      },
+    },
+  });
+}
+
+function isLeafDom(element: Element): boolean {
+  return ['placement', 'picture', 'slot'].includes(element.getAttribute('data-node') ?? '');
+}
+
+/** How many blocks and phrases the lens leaves out of the page. */
+export function outOnPage(state: EditorState): number {
+  return lensKey.getState(state)?.out ?? 0;
+}
+
+function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState {
+  const decorations: Decoration[] = [];
+  const { selector, axes, mode } = lens;
+  let out = 0;
+  const leaveOut = (position: number, node: Node, when: string): void => {
+    out += 1;
+    const fold = mode === 'fold' && !opened.has(position);
+    decorations.push(
+      Decoration.node(position, position + node.nodeSize, {
+        class: `out ${fold ? 'out-fold' : 'out-ghost'}`,
+        'data-out': `Out: ${describeCondition(when, axes)}`,
+        title: `Out of this lens: applies only to ${describeCondition(when, axes)}`,
+      }),
+    );
+  };
+  const visit = (node: Node, position: number, parent: Node | null): boolean => {
+    if (node.isInline) {
+      limitInline(node, position, lens, decorations, () => (out += 1));
+      return false;
+    }
+    if (!selector) return true;
+    const when = node.attrs['when'] as string | null | undefined;
+    if (when && !selector.holds(when)) {
+      leaveOut(position, node, when);
+      return false;
+    }
+    if (node.type.name === 'branch' && parent) {
+      const chosen = parent.children.find((branch) => selector.holds(branch.attrs['when'] as string | null));
+      if (chosen !== node) {
+        leaveOut(position, node, 'an earlier branch does not');
+        return false;
+      }
+    }
+    if (node.type.name === 'table_grid') outColumns(node, position, selector, leaveOut);
+    return true;
+  };
+  doc.descendants((node, position, parent) => visit(node, position, parent));
+  return { lens, opened, decorations: DecorationSet.create(doc, decorations), out };
+}
+
+function outColumns(
+  grid: Node,
+  position: number,
+  selector: Selector,
+  leaveOut: (position: number, cell: Node, when: string) => void,
+): void {
+  const columns = (grid.attrs['columns'] as readonly TableColumn[] | null) ?? [];
+  if (!columns.some((column) => column.when && !selector.holds(column.when))) return;
+  const map = TableMap.get(grid);
+  const seen = new Set<number>();
+  for (let row = 0; row < map.height; row += 1) {
+    columns.forEach((column, index) => {
+      const at = map.map[row * map.width + index];
+      if (!column.when || selector.holds(column.when) || at === undefined || seen.has(at)) return;
+      seen.add(at);
+      const cell = grid.nodeAt(at);
+      if (cell) leaveOut(position + 1 + at, cell, column.when);
+    });
+  }
+}
+
+function limitInline(
+  node: Node,
+  position: number,
+  lens: PageLens,
+  decorations: Decoration[],
+  leaveOut: () => void,
+): void {
+  const limits = node.marks.filter((mark) => mark.type.name === 'condition').map((mark) => String(mark.attrs['when']));
+  if (limits.length === 0) return;
+  const end = position + node.nodeSize;
+  for (const when of limits) {
+    const [lane] = lanesOf(when, lens.axes);
+    decorations.push(
+      Decoration.inline(position, end, {
+        class: `inline-limit ${lane ? lanePattern(lane) : 'pattern-0'}`,
+        style: `--lane:${lane ? laneColour(lane) : 'var(--alarm)'}`,
+        title: `Applies only to ${describeCondition(when, lens.axes)}`,
+      }),
+    );
+  }
+  const { selector } = lens;
+  if (selector && limits.some((when) => !selector.holds(when))) {
+    leaveOut();
+    decorations.push(Decoration.inline(position, end, { class: `out out-inline-${lens.mode}` }));
+  }
+}

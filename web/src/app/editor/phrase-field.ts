@@ -1,0 +1,87 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal, viewChild } from '@angular/core';
+import { makeNode, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
+import { ContentEditor } from './content-editor';
+import { InsertMenu, type Insertion } from './insert-menu';
+import { insertInline, nodeType } from './commands';
+import { EditorLibrary } from './editor-library';
+
+const emptyPhrase = makeNode('phrase');
+
+/** Edits one short value: inline content, with variables and phrases from the library. */
+@Component({
+  selector: 'al-phrase-field',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ContentEditor, InsertMenu],
+  template: `
+    <al-content-editor
+      [body]="value() ?? empty"
+      [lanes]="false"
+      [label]="label()"
+      (changed)="changed.emit(current())"
+      (insertAsked)="menuAt.set($event)"
+    />
+    <button type="button" class="insert" title="Insert a variable or phrase (Ctrl Space)" (click)="openMenu()">
+      +
+    </button>
+    @if (menuAt(); as at) {
+      <al-insert-menu [at]="at" [own]="own()" [blocks]="false" (chosen)="insert($event)" (closed)="menuAt.set(null)" />
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      border: 1px solid var(--line);
+      border-radius: 3px;
+      background: var(--sheet);
+      min-height: 2.1rem;
+    }
+    :host:focus-within {
+      border-color: var(--accent);
+    }
+    al-content-editor {
+      flex: 1;
+      padding: 0.3rem 0.6rem;
+    }
+    .insert {
+      border: 0;
+      border-left: 1px solid var(--line);
+      background: none;
+      color: var(--accent);
+      font: 600 1.1rem var(--sans);
+      width: 2rem;
+      cursor: pointer;
+    }
+  `,
+})
+export class PhraseField {
+  private readonly library = inject(EditorLibrary);
+  private readonly editor = viewChild.required(ContentEditor);
+
+  readonly value = input<ContentNode | null>(null);
+  readonly label = input('Value');
+  /** The component whose value this is. */
+  readonly own = input.required<LibraryComponent>();
+  readonly changed = output<ContentNode>();
+  protected readonly menuAt = signal<{ left: number; top: number } | null>(null);
+  protected readonly empty = emptyPhrase;
+
+  protected current(): ContentNode {
+    return this.editor().currentBody();
+  }
+
+  protected openMenu(): void {
+    this.menuAt.set(this.editor().caret());
+  }
+
+  protected insert(insertion: Insertion): void {
+    this.menuAt.set(null);
+    if (insertion.kind === 'variable') {
+      this.library.load(insertion.key).subscribe({ error: () => undefined });
+      this.editor().run(insertInline(nodeType('variable').create({ key: insertion.key })));
+    } else if (insertion.kind === 'place' && insertion.component.kind === 'snippet') {
+      this.editor().run(insertInline(nodeType('inline_placement').create({ component: insertion.component.key })));
+    } else if (insertion.kind === 'place' && insertion.component.kind === 'link') {
+      this.editor().run(insertInline(nodeType('external_link').create({ component: insertion.component.key })));
+    }
+  }
+}

@@ -1,0 +1,84 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { Node } from 'prosemirror-model';
+import { Button } from 'primeng/button';
+import { EditorLibrary } from './editor-library';
+
+/** What can be said about a selected placement: follow, hold, bring up to date, take its title along. */
+@Component({
+  selector: 'al-placement-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, RouterLink],
+  template: `
+    @if (source(); as component) {
+      <p>
+        <b>{{ component.title }}</b>, a {{ component.kind }} placed here,
+        {{ held() ? 'held at revision ' + node().attrs['revision'] : 'live: it follows its newest revision' }}.
+        <a [routerLink]="['/edit', component.key]">Open the source</a>
+      </p>
+      <div class="acts">
+        @if (held()) {
+          @if (component.revision > node().attrs['revision']) {
+            <p-button
+              size="small"
+              label="Bring up to revision {{ component.revision }}"
+              (onClick)="change.emit({ mode: 'held', revision: component.revision })"
+            />
+          }
+          <p-button
+            size="small"
+            [outlined]="true"
+            label="Follow the newest"
+            (onClick)="change.emit({ mode: 'live', revision: null })"
+          />
+        } @else {
+          <p-button
+            size="small"
+            [outlined]="true"
+            label="Hold at revision {{ component.revision }}"
+            (onClick)="change.emit({ mode: 'held', revision: component.revision })"
+          />
+        }
+        @if (component.kind === 'topic' && node().type.name === 'placement') {
+          <p-button
+            size="small"
+            [outlined]="true"
+            [label]="node().attrs['withTitle'] ? 'Without its title' : 'With its title'"
+            (onClick)="change.emit({ withTitle: !node().attrs['withTitle'] })"
+          />
+        }
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      border: 2px dashed color-mix(in srgb, var(--warn) 55%, transparent);
+      border-radius: 4px;
+      padding: 0.5rem 0.8rem 0.7rem;
+      margin-bottom: 0.9rem;
+    }
+    p {
+      margin: 0 0 0.5rem;
+    }
+    a {
+      color: var(--accent);
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.4rem;
+    }
+  `,
+})
+export class PlacementPanel {
+  private readonly library = inject(EditorLibrary);
+
+  readonly node = input.required<Node>();
+  readonly change = output<Readonly<Record<string, unknown>>>();
+  protected readonly source = computed(() => {
+    this.library.changes();
+    return this.library.get(String(this.node().attrs['component'])) ?? null;
+  });
+  protected readonly held = computed(() => this.node().attrs['mode'] === 'held');
+}

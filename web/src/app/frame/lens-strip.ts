@@ -1,0 +1,133 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Select } from 'primeng/select';
+import { SelectButton } from 'primeng/selectbutton';
+import { Lens, type LensChoice, type LensMode } from '../shared/lens';
+
+interface Group {
+  readonly label: string;
+  readonly items: readonly { readonly label: string; readonly value: string }[];
+}
+
+/** Says through which variant or profile content is seen, what that hides and how what is out is drawn. */
+@Component({
+  selector: 'al-lens-strip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, Select, SelectButton],
+  template: `
+    <span class="what" id="lens-name">Lens</span>
+    <p-select
+      class="choice"
+      ariaLabelledBy="lens-name"
+      [options]="groups()"
+      [group]="true"
+      optionLabel="label"
+      optionValue="value"
+      placeholder="Everything, no lens"
+      [filter]="true"
+      filterPlaceholder="Find a variant or profile"
+      [showClear]="true"
+      scrollHeight="22rem"
+      [ngModel]="lens.current()?.id ?? null"
+      (ngModelChange)="lens.look($event)"
+    />
+    @if (lens.current()) {
+      <ul class="axes" aria-label="What is in">
+        @for (axis of lens.axisTexts(); track axis.axis) {
+          <li>
+            <b>{{ axis.axis }}</b> {{ axis.text }}
+          </li>
+        }
+      </ul>
+      @if (lens.hidden(); as count) {
+        <span class="count" aria-live="polite">{{ count }} {{ count === 1 ? 'block' : 'blocks' }} out</span>
+      }
+      <p-selectbutton
+        size="small"
+        ariaLabelledBy="lens-out"
+        [allowEmpty]="false"
+        [options]="modes"
+        optionLabel="label"
+        optionValue="value"
+        [ngModel]="lens.mode()"
+        (ngModelChange)="lens.mode.set($event)"
+      />
+      <span id="lens-out" class="sr-only">How what is out is drawn</span>
+    } @else {
+      <span class="hint"
+        >All content is shown. Choose a variant to read as its readers will; <kbd>Alt</kbd> <kbd>L</kbd> switches.</span
+      >
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 1rem;
+      padding: 0.3rem 1.2rem;
+      min-height: 2.9rem;
+      border-bottom: 1px solid var(--line);
+      background: var(--paper-deep);
+      font-size: 0.9rem;
+    }
+    :host-context(.with-lens) {
+      background: color-mix(in srgb, var(--lens) 16%, var(--paper));
+      border-bottom: 2px solid var(--lens);
+    }
+    .what {
+      font-weight: 650;
+    }
+    :host-context(.with-lens) .what {
+      background: var(--lens);
+      color: #fff;
+      padding: 0.1rem 0.6rem;
+      border-radius: 999px;
+    }
+    .choice {
+      width: 21rem;
+      flex: none;
+    }
+    .axes {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+      display: flex;
+      gap: 1.1rem;
+      flex: 1;
+      min-width: 0;
+      overflow: hidden;
+      white-space: nowrap;
+    }
+    .axes li {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .axes b {
+      color: var(--soft);
+      font-weight: 500;
+      margin-right: 0.25rem;
+    }
+    .count {
+      font-weight: 650;
+      white-space: nowrap;
+    }
+    .hint {
+      color: var(--soft);
+    }
+  `,
+})
+export class LensStrip {
+  protected readonly lens = inject(Lens);
+  protected readonly modes: { label: string; value: LensMode }[] = [
+    { label: 'Ghost', value: 'ghost' },
+    { label: 'Fold', value: 'fold' },
+  ];
+  protected readonly groups = computed<Group[]>(() => {
+    const groups = new Map<string, LensChoice[]>();
+    for (const choice of this.lens.choices()) groups.set(choice.group, [...(groups.get(choice.group) ?? []), choice]);
+    return [...groups].map(([label, items]) => ({
+      label,
+      items: items.map(({ id, title }) => ({ label: title, value: id })),
+    }));
+  });
+}

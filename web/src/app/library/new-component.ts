@@ -1,0 +1,166 @@
+import { ChangeDetectionStrategy, Component, inject, model, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import {
+  makeNode,
+  makeText,
+  type Component as LibraryComponent,
+  type ComponentBody,
+  type ComponentKind,
+} from '@allomorph/core';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
+import { SelectButton } from 'primeng/selectbutton';
+import type { Observable } from 'rxjs';
+import { Api, problemText } from '../shared/api';
+
+type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
+
+/** Makes a component of any kind. */
+@Component({
+  selector: 'al-new-component',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, Dialog, Button, InputText, SelectButton],
+  template: `
+    <p-dialog header="New component" [modal]="true" [(visible)]="open" [style]="{ width: '36rem' }" (onShow)="reset()">
+      <form (ngSubmit)="create()">
+        <p-selectbutton
+          [options]="kinds"
+          optionLabel="label"
+          optionValue="value"
+          [allowEmpty]="false"
+          [ngModel]="kind()"
+          (ngModelChange)="kind.set($event)"
+          name="kind"
+          ariaLabel="Kind"
+        />
+        <p class="what">{{ explain[kind()] }}</p>
+        @if (kind() === 'image') {
+          <div class="field">
+            <label for="new-file">Picture (PNG, JPEG, GIF, WebP or SVG)</label>
+            <input id="new-file" type="file" accept="image/*" (change)="pick($event)" />
+          </div>
+          <div class="field">
+            <label for="new-alt">Alternative text</label>
+            <input pInputText id="new-alt" name="alt" [(ngModel)]="alt" />
+            <small>What the picture says, for people who cannot see it.</small>
+          </div>
+        } @else {
+          <div class="field">
+            <label for="new-title">Title</label>
+            <input pInputText id="new-title" name="title" [(ngModel)]="title" autocomplete="off" />
+          </div>
+          @if (kind() === 'link') {
+            <div class="field">
+              <label for="new-href">Address</label>
+              <input pInputText id="new-href" name="href" [(ngModel)]="href" placeholder="https://" />
+            </div>
+          }
+        }
+        @if (problem(); as text) {
+          <p class="problem-text" role="alert">{{ text }}</p>
+        }
+        <div class="end">
+          <p-button label="Cancel" [text]="true" (onClick)="open.set(false)" />
+          <p-button type="submit" label="Create" [loading]="busy()" />
+        </div>
+      </form>
+    </p-dialog>
+  `,
+  styles: `
+    .what {
+      color: var(--soft);
+      margin: 0.6rem 0 0.9rem;
+    }
+    .end {
+      display: flex;
+      justify-content: flex-end;
+      gap: 0.6rem;
+    }
+  `,
+})
+export class NewComponentDialog {
+  private readonly api = inject(Api);
+
+  readonly open = model(false);
+  readonly created = output<LibraryComponent>();
+  protected readonly kind = signal<NewKind>('topic');
+  protected title = '';
+  protected href = '';
+  protected alt = '';
+  private file: File | null = null;
+  protected readonly problem = signal('');
+  protected readonly busy = signal(false);
+  protected readonly kinds: { label: string; value: NewKind }[] = [
+    { label: 'Topic', value: 'topic' },
+    { label: 'Snippet', value: 'snippet' },
+    { label: 'Phrase', value: 'phrase' },
+    { label: 'Variable', value: 'variable' },
+    { label: 'Image', value: 'image' },
+    { label: 'Link', value: 'link' },
+  ];
+  protected readonly explain: Readonly<Record<NewKind, string>> = {
+    topic: 'A page of content with a title, for outlines and for placing in other topics.',
+    snippet: 'One or more blocks to be placed in many topics: a warning, a tool list, a procedure.',
+    phrase: 'A snippet that is placed inside a line of text.',
+    variable: 'A short value with a name, which may differ by axis and language.',
+    image: 'An uploaded picture, kept in one place.',
+    link: 'An address on the web, kept in one place with its label.',
+  };
+
+  protected reset(): void {
+    this.title = '';
+    this.href = '';
+    this.alt = '';
+    this.file = null;
+    this.problem.set('');
+  }
+
+  protected pick(event: Event): void {
+    this.file = (event.target as HTMLInputElement).files?.[0] ?? null;
+  }
+
+  protected create(): void {
+    const kind = this.kind();
+    const title = this.title.trim();
+    if (kind === 'image' ? !this.file : title === '') {
+      this.problem.set(kind === 'image' ? 'Choose a picture.' : 'Give it a title.');
+      return;
+    }
+    this.busy.set(true);
+    const made: Observable<LibraryComponent> =
+      kind === 'image'
+        ? this.api.uploadImage(this.file as File, this.alt)
+        : this.api.createComponent({
+            kind: kind === 'phrase' ? 'snippet' : (kind as ComponentKind),
+            title,
+            body: this.emptyBody(kind, title),
+          });
+    made.subscribe({
+      next: (component) => {
+        this.busy.set(false);
+        this.open.set(false);
+        this.created.emit(component);
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.problem.set(problemText(error));
+      },
+    });
+  }
+
+  private emptyBody(kind: NewKind, title: string): ComponentBody {
+    switch (kind) {
+      case 'topic':
+        return makeNode('topic', null, [makeNode('title', null, [makeText(title)]), makeNode('paragraph')]);
+      case 'snippet':
+        return makeNode('fragment', null, [makeNode('paragraph')]);
+      case 'phrase':
+        return makeNode('phrase');
+      case 'link':
+        return { type: 'link', href: this.href.trim(), label: title };
+      default:
+        return { type: 'variable', default: null, rules: [] };
+    }
+  }
+}

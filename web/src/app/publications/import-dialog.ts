@@ -1,0 +1,153 @@
+import { ChangeDetectionStrategy, Component, inject, model, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import type { ImportSummary } from '@allomorph/core';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
+import { Api, problemText } from '../shared/api';
+
+/** Uploads a DocBook manual as a ZIP and shows what became of it. */
+@Component({
+  selector: 'al-import-dialog',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, RouterLink, Button, Dialog, InputText],
+  template: `
+    <p-dialog
+      header="Import a manual"
+      [modal]="true"
+      [(visible)]="open"
+      [style]="{ width: '40rem' }"
+      (onShow)="summary.set(null)"
+    >
+      @if (summary(); as result) {
+        <p>
+          <b>{{ result.topics }} topics, {{ result.snippets }} snippets, {{ result.variables }} variables</b> and
+          {{ result.images }} images came into the library; {{ result.axes }} axes were read from its conditions, and
+          {{ result.variants.length }} {{ result.variants.length === 1 ? 'variant was' : 'variants were' }} made.
+        </p>
+        @if (result.notes.length > 0) {
+          <h3>Not taken over as it was</h3>
+          <ul>
+            @for (note of result.notes; track $index) {
+              <li>
+                <span class="mono">{{ note.file }}, line {{ note.line }}</span
+                >: {{ note.message }}
+              </li>
+            }
+          </ul>
+        }
+        <div class="end">
+          <p-button label="Close" [text]="true" (onClick)="open.set(false)" />
+          <a class="go" [routerLink]="['/publications', result.publication]" (click)="open.set(false)"
+            >Open the publication</a
+          >
+        </div>
+      } @else {
+        <p class="soft">
+          A ZIP with a DocBook 4 or 5 book: every file becomes one component, profiling attributes become conditions,
+          entities become variables.
+        </p>
+        <form (ngSubmit)="start()">
+          <div class="field">
+            <label for="import-file">ZIP file</label>
+            <input id="import-file" type="file" accept=".zip,application/zip" (change)="file = pick($event)" />
+          </div>
+          <div class="field">
+            <label for="import-title">Title of the publication</label>
+            <input pInputText id="import-title" name="title" [(ngModel)]="title" autocomplete="off" />
+          </div>
+          <div class="field">
+            <label for="import-main">The book’s file in the ZIP</label>
+            <input
+              pInputText
+              id="import-main"
+              name="main"
+              [(ngModel)]="main"
+              placeholder="found by itself where there is one book"
+            />
+          </div>
+          <div class="field">
+            <label for="import-profiles">Profiles (JSON, optional)</label>
+            <input
+              id="import-profiles"
+              type="file"
+              accept=".json,application/json"
+              (change)="profiles = pick($event)"
+            />
+            <small>Makes one profile and one variant for each entry.</small>
+          </div>
+          @if (problem(); as text) {
+            <p class="problem-text" role="alert">{{ text }}</p>
+          }
+          <div class="end">
+            <p-button label="Cancel" [text]="true" (onClick)="open.set(false)" />
+            <p-button type="submit" label="Import" [loading]="busy()" />
+          </div>
+        </form>
+      }
+    </p-dialog>
+  `,
+  styles: `
+    .soft {
+      color: var(--soft);
+      margin-top: 0;
+    }
+    .end {
+      display: flex;
+      justify-content: flex-end;
+      align-items: center;
+      gap: 0.8rem;
+    }
+    ul {
+      max-height: 16rem;
+      overflow: auto;
+    }
+    .go {
+      background: var(--accent);
+      color: var(--paper);
+      font-weight: 600;
+      padding: 0.35rem 0.9rem;
+      border-radius: 3px;
+      text-decoration: none;
+    }
+  `,
+})
+export class ImportDialog {
+  private readonly api = inject(Api);
+
+  readonly open = model(false);
+  readonly imported = output<void>();
+  protected file: File | null = null;
+  protected profiles: File | null = null;
+  protected title = '';
+  protected main = '';
+  protected readonly problem = signal('');
+  protected readonly busy = signal(false);
+  protected readonly summary = signal<ImportSummary | null>(null);
+
+  protected pick(event: Event): File | null {
+    return (event.target as HTMLInputElement).files?.[0] ?? null;
+  }
+
+  protected async start(): Promise<void> {
+    if (!this.file || this.title.trim() === '') {
+      this.problem.set('Choose a ZIP file and give the publication a title.');
+      return;
+    }
+    this.busy.set(true);
+    this.problem.set('');
+    const profiles = this.profiles ? await this.profiles.text() : '';
+    this.api.importDocbook(this.file, this.title.trim(), this.main.trim(), profiles).subscribe({
+      next: (summary) => {
+        this.busy.set(false);
+        this.summary.set(summary);
+        this.imported.emit();
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.problem.set(problemText(error));
+      },
+    });
+  }
+}

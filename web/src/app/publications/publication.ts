@@ -1,0 +1,369 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import {
+  entryRoles,
+  flattenEntries,
+  Selector,
+  type ComponentRow,
+  type EntryRole,
+  type OutlineEntry,
+  type StoredPublication,
+  type StoredVariant,
+} from '@allomorph/core';
+import { ConfirmationService, type TreeNode } from 'primeng/api';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
+import { Tree } from 'primeng/tree';
+import { catchError, forkJoin, of } from 'rxjs';
+import { EditorLibrary } from '../editor/editor-library';
+import { Api, problemText } from '../shared/api';
+import { ConditionField } from '../shared/condition-field';
+import { LaneChips } from '../shared/lane-chips';
+import { Lens } from '../shared/lens';
+import { Notices } from '../shared/notices';
+import { ReadingView } from '../shared/reading-view';
+import { Session } from '../shared/session';
+import type { HoldsWork } from '../shared/unsaved.guard';
+import { addEntry, changeEntry, freshEntryId, moveEntry, removeEntry } from './outline';
+import { ValuesEditor } from './values-editor';
+import { VariantDialog } from './variant-dialog';
+
+const roleNames: Readonly<Record<EntryRole, string>> = {
+  auto: 'By its place',
+  front: 'Front matter',
+  part: 'Part',
+  chapter: 'Chapter',
+  appendix: 'Appendix',
+  section: 'Section',
+};
+
+/** One publication: its outline with the coverage of each variant beside it, and its variants. */
+@Component({
+  selector: 'al-publication',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    FormsModule,
+    RouterLink,
+    Button,
+    InputText,
+    Select,
+    Tree,
+    ConditionField,
+    LaneChips,
+    ReadingView,
+    ValuesEditor,
+    VariantDialog,
+  ],
+  providers: [EditorLibrary],
+  templateUrl: './publication.html',
+  styleUrl: './publication.css',
+})
+export class PublicationPlace implements HoldsWork {
+  private readonly api = inject(Api);
+  protected readonly lens = inject(Lens);
+  protected readonly session = inject(Session);
+  private readonly notices = inject(Notices);
+  private readonly router = inject(Router);
+  private readonly confirmation = inject(ConfirmationService);
+
+  readonly key = input.required<string>();
+  /** An entry to show, from the address. */
+  readonly entry = input<string>();
+
+  protected readonly publication = signal<StoredPublication | null>(null);
+  protected readonly problem = signal('');
+  protected readonly dirty = signal(false);
+  protected readonly saving = signal(false);
+  protected readonly chosenId = signal<string | null>(null);
+  protected readonly find = signal('');
+  protected readonly asked = signal<{ variant: StoredVariant | null } | null>(null);
+  protected readonly roles = entryRoles.map((value) => ({ value, label: roleNames[value] }));
+  protected readonly text = problemText;
+
+  private readonly topics = rxResource({
+    stream: () =>
+      forkJoin({
+        topics: this.api.components({ kind: 'topic', limit: 500 }),
+        publications: this.api.publications(),
+      }),
+  });
+  private readonly topicRows = computed(() => (this.topics.hasValue() ? this.topics.value().topics.items : []));
+  protected readonly titles = computed(
+    () =>
+      new Map<string, string>([
+        ...this.topicRows().map((row) => [`topic:${row.key}`, row.title] as const),
+        ...[...this.lens.publicationTitles()].map(([key, title]) => [`publication:${key}`, title] as const),
+      ]),
+  );
+  protected readonly variants = computed(() =>
+    this.lens.variants().filter((variant) => variant.publication === this.key()),
+  );
+  /** For each variant, the entries whose own and outer conditions hold. */
+  protected readonly coverage = computed(() => {
+    const entries = this.publication()?.entries ?? [];
+    return this.variants().flatMap((variant) => {
+      const profile = this.lens.variation().profiles.find((each) => each.key === variant.profile);
+      if (!profile) return [];
+      const selector = new Selector(this.lens.axes(), profile);
+      return [{ variant, covered: entriesIn(entries, selector) }];
+    });
+  });
+  /** Entries that the lens leaves out; null without a lens. */
+  private readonly throughLens = computed(() => {
+    const selector = this.lens.selector();
+    return selector ? entriesIn(this.publication()?.entries ?? [], selector) : null;
+  });
+  protected readonly tree = computed<TreeNode<OutlineEntry>[]>(() => this.asTree(this.publication()?.entries ?? []));
+  protected readonly chosen = computed(
+    () =>
+      flattenEntries(this.publication()?.entries ?? []).find(({ entry }) => entry.id === this.chosenId())?.entry ??
+      null,
+  );
+  protected readonly offered = computed<readonly ComponentRow[]>(() => {
+    const wanted = this.find().trim().toLowerCase();
+    return this.topicRows().filter(
+      (row) => wanted === '' || `${row.title} ${row.excerpt}`.toLowerCase().includes(wanted),
+    );
+  });
+  protected readonly offeredPublications = computed(() => {
+    const wanted = this.find().trim().toLowerCase();
+    return [...this.lens.publicationTitles()].filter(
+      ([key, title]) => key !== this.key() && wanted !== '' && title.toLowerCase().includes(wanted),
+    );
+  });
+  private readonly used = computed(
+    () => new Set(flattenEntries(this.publication()?.entries ?? []).flatMap(({ entry }) => entry.topic ?? [])),
+  );
+  protected readonly preview = rxResource({
+    params: () => this.chosen()?.topic,
+    stream: ({ params }) => this.api.closure(params).pipe(catchError(() => of(null))),
+  });
+
+  constructor() {
+    effect(() => {
+      const key = this.key();
+      untracked(() => this.load(key));
+    });
+    effect(() => {
+      const entry = this.entry();
+      if (entry !== undefined) this.chosenId.set(entry);
+    });
+    effect(() => {
+      const shown = this.throughLens();
+      const all = flattenEntries(this.publication()?.entries ?? []).length;
+      this.lens.hidden.set(shown ? all - shown.size : null);
+    });
+  }
+
+  hasUnsavedWork(): boolean {
+    return this.dirty();
+  }
+
+  @HostListener('window:beforeunload', ['$event'])
+  protected closing(event: BeforeUnloadEvent): void {
+    if (this.dirty()) event.preventDefault();
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected keys(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's') return;
+    event.preventDefault();
+    if (this.dirty()) this.save();
+  }
+
+  protected isOut(entry: OutlineEntry): boolean {
+    return this.throughLens()?.has(entry.id) === false;
+  }
+
+  protected titleOf(entry: OutlineEntry): string {
+    if (entry.title) return entry.title;
+    const key = entry.topic === undefined ? `publication:${entry.publication ?? ''}` : `topic:${entry.topic}`;
+    return this.titles().get(key) ?? entry.topic ?? entry.publication ?? '';
+  }
+
+  protected isUsed(row: ComponentRow): boolean {
+    return this.used().has(row.key);
+  }
+
+  /** Reads the outline back from the tree after a drag. */
+  protected dropped(): void {
+    const read = (nodes: readonly TreeNode<OutlineEntry>[]): OutlineEntry[] =>
+      nodes.flatMap((node) => {
+        if (!node.data) return [];
+        const below = read(node.children ?? []);
+        const { entries: _before, ...entry } = node.data;
+        return [below.length > 0 ? { ...entry, entries: below } : entry];
+      });
+    this.setEntries(read(this.tree()));
+  }
+
+  protected add(target: { readonly topic: string } | { readonly publication: string }): void {
+    const entries = this.publication()?.entries ?? [];
+    const id = freshEntryId(entries);
+    this.setEntries(addEntry(entries, this.chosenId(), { id, ...target }));
+    this.chosenId.set(id);
+  }
+
+  protected change(change: Partial<OutlineEntry>): void {
+    const id = this.chosenId();
+    if (id !== null) this.setEntries(changeEntry(this.publication()?.entries ?? [], id, change));
+  }
+
+  protected move(to: 'up' | 'down' | 'in' | 'out'): void {
+    const id = this.chosenId();
+    if (id !== null) this.setEntries(moveEntry(this.publication()?.entries ?? [], id, to));
+  }
+
+  protected remove(): void {
+    const id = this.chosenId();
+    if (id === null) return;
+    this.setEntries(removeEntry(this.publication()?.entries ?? [], id));
+    this.chosenId.set(null);
+  }
+
+  protected outlineKey(event: KeyboardEvent): void {
+    if (!event.altKey || !this.session.mayKeep()) return;
+    const moves: Readonly<Record<string, 'up' | 'down' | 'in' | 'out'>> = {
+      ArrowUp: 'up',
+      ArrowDown: 'down',
+      ArrowRight: 'in',
+      ArrowLeft: 'out',
+    };
+    const to = moves[event.key];
+    if (!to) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.move(to);
+  }
+
+  protected retitle(title: string): void {
+    this.patch({ title });
+  }
+
+  protected patch(change: Partial<StoredPublication>): void {
+    this.publication.update((publication) => publication && { ...publication, ...change });
+    this.dirty.set(true);
+  }
+
+  protected save(): void {
+    const publication = this.publication();
+    if (!publication) return;
+    this.saving.set(true);
+    this.api.savePublication(publication).subscribe({
+      next: (saved) => {
+        this.saving.set(false);
+        this.dirty.set(false);
+        this.publication.set(saved);
+        this.refresh();
+        this.notices.done('The outline is saved.');
+      },
+      error: (error: unknown) => {
+        this.saving.set(false);
+        this.notices.failed(error);
+      },
+    });
+  }
+
+  protected build(variants: readonly StoredVariant[]): void {
+    this.api.startBuilds(variants.map((variant) => variant.id)).subscribe({
+      next: () => void this.router.navigate(['/builds']),
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
+  protected removeVariant(variant: StoredVariant): void {
+    this.confirmation.confirm({
+      header: `Delete the variant “${variant.title}”?`,
+      message: 'Its builds and deliverables go with it.',
+      acceptLabel: 'Delete',
+      rejectLabel: 'Keep',
+      acceptButtonProps: { severity: 'danger' },
+      accept: () =>
+        this.api.deleteVariant(variant.id).subscribe({
+          next: () => this.refresh(),
+          error: (error: unknown) => this.notices.failed(error),
+        }),
+    });
+  }
+
+  protected removePublication(): void {
+    const publication = this.publication();
+    if (!publication) return;
+    this.confirmation.confirm({
+      header: `Delete “${publication.title}”?`,
+      message: `Its outline, ${this.variants().length} variants and their builds go with it; topics stay in the library.`,
+      acceptLabel: 'Delete',
+      rejectLabel: 'Keep',
+      acceptButtonProps: { severity: 'danger' },
+      accept: () =>
+        this.api.deletePublication(publication.key).subscribe({
+          next: () => {
+            this.dirty.set(false);
+            this.refresh();
+            void this.router.navigate(['/publications']);
+          },
+          error: (error: unknown) => this.notices.failed(error),
+        }),
+    });
+  }
+
+  protected profileTitle(key: string): string {
+    return this.lens.variation().profiles.find((profile) => profile.key === key)?.title ?? key;
+  }
+
+  protected refresh(): void {
+    this.asked.set(null);
+    this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
+  }
+
+  private setEntries(entries: readonly OutlineEntry[]): void {
+    this.patch({ entries });
+  }
+
+  private load(key: string): void {
+    this.dirty.set(false);
+    this.problem.set('');
+    this.api.publication(key).subscribe({
+      next: (publication) => this.publication.set(publication),
+      error: (error: unknown) => this.problem.set(problemText(error)),
+    });
+  }
+
+  private asTree(entries: readonly OutlineEntry[]): TreeNode<OutlineEntry>[] {
+    return entries.map((entry) => ({
+      key: entry.id,
+      label: this.titleOf(entry),
+      data: entry,
+      expanded: true,
+      children: this.asTree(entry.entries ?? []),
+      leaf: !entry.entries?.length,
+    }));
+  }
+}
+
+/** The ids of the entries that a selector lets through, with all entries above them. */
+function entriesIn(entries: readonly OutlineEntry[], selector: Selector): ReadonlySet<string> {
+  const found = new Set<string>();
+  const visit = (list: readonly OutlineEntry[]): void => {
+    for (const entry of list) {
+      if (!selector.holds(entry.when ?? null)) continue;
+      found.add(entry.id);
+      visit(entry.entries ?? []);
+    }
+  };
+  visit(entries);
+  return found;
+}

@@ -1,0 +1,103 @@
+import {
+  assemblePublication,
+  childrenOf,
+  contentBody,
+  flattenPages,
+  imageFileName,
+  libraryOf,
+  makeNode,
+  makeText,
+  numberPublication,
+  plainDesign,
+  referencesOf,
+  renderPageContent,
+  type Axis,
+  type Component,
+  type ComponentClosure,
+  type ImageBody,
+  type ImageFile,
+  type Problem,
+  type Recipe,
+} from '@allomorph/core';
+
+/** How a component reads, as output would show it. */
+export interface Reading {
+  readonly html: string;
+  readonly problems: readonly Problem[];
+}
+
+/** A recipe that leaves nothing out: what is read without a lens. */
+export const everything: Recipe = {
+  publication: { key: '@reading', title: makeNode('phrase'), values: {}, entries: [] },
+  variantTitle: '',
+  profile: { axes: {} },
+  values: {},
+  language: 'en',
+  design: plainDesign,
+  buildDate: '',
+  leaveOutEmpty: false,
+};
+
+/**
+ * Renders a topic or snippet through the engine, as a page of its own. Topics that it refers to are
+ * brought along, so that references read by their titles; numbers belong to publications and are left out.
+ */
+export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly Axis[]): Reading {
+  const { component } = closure;
+  const shown = asTopic(component);
+  if (!shown) return { html: '', problems: [] };
+  const components = new Map(closure.components.map((each) => [each.key, each]));
+  components.set(shown.key, shown);
+  const targets = new Set(
+    [component, ...closure.components]
+      .flatMap((each) => referencesOf(each.body))
+      .filter((each) => each.kind === 'cross-reference' && each.target !== component.key)
+      .map((each) => each.target)
+      .filter((key) => components.get(key)?.kind === 'topic'),
+  );
+  const publication = {
+    ...recipe.publication,
+    entries: [{ id: '@shown', topic: shown.key }, ...[...targets].map((topic) => ({ id: topic, topic }))],
+  };
+  const numberless = {
+    ...plainDesign,
+    sectionDepth: 0,
+    numerals: { ...plainDesign.numerals, chapter: 'none' as const },
+  };
+  const source = { library: libraryOf([...components.values()], closure.held), axes, publications: new Map() };
+  const assembled = assemblePublication(source, { ...recipe, publication, design: numberless });
+  const numbered = numberPublication(assembled, { design: numberless, language: recipe.language, source });
+  const page = flattenPages(numbered.pages).find((each) => each.entry === '@shown');
+  return {
+    html: page ? withImages(renderPageContent(numbered, page), [...components.values()]) : '',
+    problems: numbered.problems.filter(
+      (problem) => problem.code !== 'left-out-reference' || problem.place.component === component.key,
+    ),
+  };
+}
+
+function asTopic(component: Component): Component | null {
+  const body = contentBody(component);
+  if (!body) return null;
+  if (body.type === 'topic') return component;
+  const flow = body.type === 'phrase' ? [makeNode('paragraph', null, childrenOf(body))] : childrenOf(body);
+  const title = makeNode('title', null, [makeText(component.title)]);
+  return { ...component, kind: 'topic', body: makeNode('topic', null, [title, ...flow]) };
+}
+
+/** Points the pictures of a rendered page at the server's store instead of the deliverable's folder. */
+function withImages(html: string, components: readonly Component[]): string {
+  const files = components
+    .filter((each) => each.kind === 'image')
+    .flatMap(({ body }) => [(body as ImageBody).file, ...(body as ImageBody).versions.map((version) => version.file)]);
+  const addresses = new Map(files.map((file) => [imageFileName(file), imageAddress(file)]));
+  return html.replace(/src="(images\/[^"]+)"/g, (whole, name: string) => {
+    const address = addresses.get(name);
+    return address ? `src="${address}"` : whole;
+  });
+}
+
+/** Where the server shows a picture. */
+export function imageAddress(file: ImageFile): string {
+  return `/api/images/${file.digest}`;
+}

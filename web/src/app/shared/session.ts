@@ -1,0 +1,33 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { roles, type Role, type SessionInfo } from '@allomorph/core';
+import { tap, type Observable } from 'rxjs';
+import { Api } from './api';
+
+/** Who is signed in, and what that allows. */
+@Injectable({ providedIn: 'root' })
+export class Session {
+  private readonly api = inject(Api);
+  private readonly info = signal<SessionInfo | null>(null);
+
+  readonly person = computed(() => this.info()?.person ?? null);
+  readonly workspace = computed(() => this.info()?.workspace ?? '');
+  readonly mayWrite = computed(() => this.atLeast('writer'));
+  readonly mayKeep = computed(() => this.atLeast('keeper'));
+
+  load(): Observable<SessionInfo> {
+    return this.api.session().pipe(tap((info) => this.info.set(info)));
+  }
+
+  signIn(name: string, password: string): Observable<SessionInfo> {
+    return this.api.signIn(name, password).pipe(tap((info) => this.info.set(info)));
+  }
+
+  signOut(): Observable<void> {
+    return this.api.signOut().pipe(tap(() => this.info.set(null)));
+  }
+
+  private atLeast(role: Role): boolean {
+    const own = this.person()?.role;
+    return own !== undefined && roles.indexOf(own) >= roles.indexOf(role);
+  }
+}

@@ -1,0 +1,24 @@
+import { inject } from '@angular/core';
+import type { CanDeactivateFn } from '@angular/router';
+import { ConfirmationService } from 'primeng/api';
+
+/** A place whose work can be unsaved. */
+export interface HoldsWork {
+  hasUnsavedWork(): boolean;
+}
+
+/** Asks before a place with unsaved work is left. */
+export const unsavedGuard: CanDeactivateFn<HoldsWork> = (place) => {
+  if (!place.hasUnsavedWork()) return true;
+  const confirmation = inject(ConfirmationService);
+  return new Promise<boolean>((resolve) => {
+    confirmation.confirm({
+      header: 'Leave without saving?',
+      message: 'What you changed here has not been saved.',
+      acceptLabel: 'Leave and discard',
+      rejectLabel: 'Stay',
+      accept: () => resolve(true),
+      reject: () => resolve(false),
+    });
+  });
+};

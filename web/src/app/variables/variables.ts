@@ -1,0 +1,294 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import { textOf, type Component as LibraryComponent, type ContentNode, type VariableBody } from '@allomorph/core';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { TableModule } from 'primeng/table';
+import { debounceTime, forkJoin, map, of, switchMap } from 'rxjs';
+import { EditorLibrary } from '../editor/editor-library';
+import { NewComponentDialog } from '../library/new-component';
+import { Api } from '../shared/api';
+import { Lens } from '../shared/lens';
+import { ServerEvents } from '../shared/server-events';
+import { Session } from '../shared/session';
+import type { HoldsWork } from '../shared/unsaved.guard';
+import { describeCondition } from '../shared/lanes';
+import { VariableEditor } from './variable-editor';
+
+interface Case {
+  readonly when: string;
+  readonly value: string;
+  /** Whether it is the one that the lens uses. */
+  readonly used: boolean;
+}
+
+interface Row {
+  readonly component: LibraryComponent;
+  readonly otherwise: string | null;
+  readonly otherwiseUsed: boolean;
+  readonly cases: readonly Case[];
+  readonly uses: number;
+}
+
+const most = 500;
+
+/** All variables with their values case by case; one at a time is edited beside the grid. */
+@Component({
+  selector: 'al-variables',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, Button, InputText, TableModule, NewComponentDialog, VariableEditor],
+  providers: [EditorLibrary],
+  template: `
+    <section class="list" aria-label="Variables">
+      <div class="place-head">
+        <h1>Variables</h1>
+        <span class="total">{{ shown().length }}</span>
+        <input
+          pInputText
+          type="search"
+          aria-label="Find a variable"
+          placeholder="Find by name or value"
+          [ngModel]="find()"
+          (ngModelChange)="find.set($event)"
+        />
+        <span class="grow"></span>
+        @if (session.mayWrite()) {
+          <p-button label="New variable" icon="pi pi-plus" (onClick)="newOpen.set(true)" />
+        }
+      </div>
+      <p-table
+        [value]="shown()"
+        dataKey="component.key"
+        [scrollable]="true"
+        scrollHeight="flex"
+        selectionMode="single"
+        [selection]="chosenRow()"
+        (selectionChange)="choose($event)"
+        [tableStyle]="{ 'table-layout': 'fixed' }"
+      >
+        <ng-template #header>
+          <tr>
+            <th style="width: 27%">Variable</th>
+            <th style="width: 26%">Default</th>
+            <th>Cases</th>
+            <th style="width: 4.5rem" class="number">Uses</th>
+          </tr>
+        </ng-template>
+        <ng-template #body let-row>
+          <tr [pSelectableRow]="row">
+            <td>
+              <b>{{ row.component.title }}</b><br /><span class="mono key">{{ row.component.key }}</span>
+            </td>
+            <td [class.used]="row.otherwiseUsed">
+              @if (row.otherwise === null) {
+                <span class="none">no default</span>
+              } @else {
+                {{ row.otherwise }}
+              }
+            </td>
+            <td>
+              @for (each of row.cases; track $index) {
+                <div class="case" [class.used]="each.used">
+                  <span class="when">{{ each.when }}</span> <span>{{ each.value }}</span>
+                </div>
+              } @empty {
+                <span class="none">the same everywhere</span>
+              }
+            </td>
+            <td class="number" [class.unused]="row.uses === 0">{{ row.uses === 0 ? 'none' : row.uses }}</td>
+          </tr>
+        </ng-template>
+        <ng-template #emptymessage>
+          <tr>
+            <td colspan="4">
+              <p class="empty">
+                No variable fits. Variables hold product names, ratings, phone numbers: whatever is said often and may
+                change.
+              </p>
+            </td>
+          </tr>
+        </ng-template>
+      </p-table>
+    </section>
+    @if (chosen(); as component) {
+      <al-variable-editor
+        [component]="component"
+        (saved)="replace($event)"
+        (closed)="choose(null)"
+        (changing)="dirty.set($event)"
+      />
+    }
+    <al-new-component [(open)]="newOpen" (created)="created($event)" />
+  `,
+  styles: `
+    :host {
+      display: flex;
+      height: 100%;
+    }
+    .list {
+      flex: 1;
+      min-width: 0;
+      display: flex;
+      flex-direction: column;
+    }
+    .place-head input {
+      width: 16rem;
+      margin-left: 0.8rem;
+    }
+    .total,
+    .key,
+    .none {
+      color: var(--soft);
+    }
+    p-table {
+      flex: 1;
+      min-height: 0;
+      padding-left: 0.5rem;
+    }
+    .case {
+      display: grid;
+      grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
+      gap: 0.6rem;
+    }
+    .when {
+      color: var(--soft);
+    }
+    .used {
+      background: color-mix(in srgb, var(--lens) 16%, transparent);
+      box-shadow: inset 3px 0 0 var(--lens);
+    }
+    .case.used {
+      padding-left: 0.4rem;
+    }
+    .number {
+      text-align: right;
+    }
+    .unused {
+      color: var(--warn);
+    }
+    al-variable-editor {
+      width: 30rem;
+      flex: none;
+      border-left: 1px solid var(--line);
+      background: var(--paper-deep);
+      overflow: auto;
+    }
+  `,
+})
+export class VariablesPlace implements HoldsWork {
+  private readonly api = inject(Api);
+  private readonly lens = inject(Lens);
+  private readonly library = inject(EditorLibrary);
+  private readonly router = inject(Router);
+  protected readonly session = inject(Session);
+
+  /** The variable to edit, from the address. */
+  readonly key = input<string>();
+
+  protected readonly find = signal('');
+  protected readonly newOpen = signal(false);
+  protected readonly dirty = signal(false);
+  private readonly readings = signal(0);
+  private readonly variables = rxResource({
+    params: () => this.readings(),
+    stream: () =>
+      this.api
+        .components({ kind: 'variable', limit: most })
+        .pipe(
+          switchMap(({ items }) =>
+            items.length === 0
+              ? of([])
+              : forkJoin(
+                  items.map((item) =>
+                    this.api.closure(item.key).pipe(map((closure) => ({ closure, uses: item.uses }))),
+                  ),
+                ),
+          ),
+        ),
+    defaultValue: [],
+  });
+  private readonly rows = computed<readonly Row[]>(() => {
+    const selector = this.lens.selector();
+    const language = this.lens.recipe()?.language ?? 'en';
+    return this.variables.value().map(({ closure: { component }, uses }) => {
+      const body = component.body as VariableBody;
+      const used = selector
+        ? body.rules.findIndex(
+            (rule) => selector.holds(rule.when) && (rule.language === null || language.startsWith(rule.language)),
+          )
+        : -2;
+      return {
+        component,
+        uses,
+        otherwise: body.default ? this.say(body.default) : null,
+        otherwiseUsed: used === -1,
+        cases: body.rules.map((rule, index) => ({
+          when: [
+            rule.when ? describeCondition(rule.when, this.lens.axes()) : '',
+            rule.language ? `language ${rule.language}` : '',
+          ]
+            .filter((part) => part !== '')
+            .join(', '),
+          value: this.say(rule.value),
+          used: index === used,
+        })),
+      };
+    });
+  });
+  protected readonly shown = computed(() => {
+    const wanted = this.find().trim().toLowerCase();
+    if (wanted === '') return [...this.rows()];
+    return this.rows().filter(({ component, otherwise, cases }) =>
+      [component.title, component.key, otherwise ?? '', ...cases.map((each) => each.value)].some((text) =>
+        text.toLowerCase().includes(wanted),
+      ),
+    );
+  });
+  protected readonly chosenRow = computed(() => this.rows().find((row) => row.component.key === this.key()) ?? null);
+  protected readonly chosen = computed(() => this.chosenRow()?.component ?? null);
+
+  constructor() {
+    this.lens.hidden.set(null);
+    effect(() => {
+      const read = this.variables.value();
+      untracked(() => read.forEach(({ closure }) => this.library.add(closure)));
+    });
+    inject(ServerEvents)
+      .of('component')
+      .pipe(debounceTime(400), takeUntilDestroyed())
+      .subscribe(() => this.readings.update((count) => count + 1));
+  }
+
+  hasUnsavedWork(): boolean {
+    return this.dirty();
+  }
+
+  protected choose(row: Row | null): void {
+    void this.router.navigate(['/variables'], { queryParams: row ? { key: row.component.key } : {} });
+  }
+
+  protected replace(_saved: LibraryComponent): void {
+    this.dirty.set(false);
+    this.readings.update((count) => count + 1);
+  }
+
+  protected created(component: LibraryComponent): void {
+    this.readings.update((count) => count + 1);
+    void this.router.navigate(component.kind === 'variable' ? ['/variables'] : ['/edit', component.key], {
+      queryParams: component.kind === 'variable' ? { key: component.key } : {},
+    });
+  }
+
+  /** A value as text, with the titles of the variables and phrases in it. */
+  private say(value: ContentNode): string {
+    return textOf(value, (leaf) => {
+      const key = leaf.attrs?.['key'] ?? leaf.attrs?.['component'];
+      if (typeof key !== 'string') return '';
+      const title = this.variables.value().find(({ closure }) => closure.component.key === key)?.closure
+        .component.title;
+      return `‹${title ?? key}›`;
+    });
+  }
+}

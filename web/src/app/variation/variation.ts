@@ -1,0 +1,263 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import {
+  flattenValues,
+  freeKey,
+  keyFromTitle,
+  valueStates,
+  type Axis,
+  type AxisChoice,
+  type AxisValue,
+  type StoredProfile,
+} from '@allomorph/core';
+import { ConfirmationService } from 'primeng/api';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
+import type { Observable } from 'rxjs';
+import { Api, problemText } from '../shared/api';
+import { laneColours, lanePatterns } from '../shared/lanes';
+import { Lens } from '../shared/lens';
+import { Notices } from '../shared/notices';
+import { Session } from '../shared/session';
+import { addValue, changeValue, removeValue } from './axis-tree';
+
+type Asked =
+  | { readonly kind: 'axis' }
+  | { readonly kind: 'value'; readonly axis: Axis; readonly parent: string | null }
+  | { readonly kind: 'change value'; readonly axis: Axis; readonly value: AxisValue }
+  | { readonly kind: 'change axis'; readonly axis: Axis }
+  | { readonly kind: 'profile'; readonly from: StoredProfile | null }
+  | { readonly kind: 'change profile'; readonly profile: StoredProfile };
+
+/** The vocabulary: axes with their trees of values, and the profiles as columns beside them. */
+@Component({
+  selector: 'al-variation',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, Button, Dialog, InputText, Select],
+  templateUrl: './variation.html',
+  styleUrl: './variation.css',
+})
+export class VariationPlace {
+  private readonly api = inject(Api);
+  protected readonly lens = inject(Lens);
+  protected readonly session = inject(Session);
+  private readonly notices = inject(Notices);
+  private readonly confirmation = inject(ConfirmationService);
+
+  protected readonly asked = signal<Asked | null>(null);
+  protected readonly problem = signal('');
+  protected title = '';
+  protected key = '';
+  protected code = '';
+  protected colour = 0;
+  protected pattern = 0;
+  protected readonly colours = laneColours.map((colour, value) => ({ colour, value }));
+  protected readonly patterns = Array.from({ length: lanePatterns }, (_, value) => value);
+  protected readonly profiles = computed(() => this.lens.variation().profiles);
+  private readonly states = computed(
+    () =>
+      new Map(
+        this.profiles().flatMap((profile) =>
+          this.lens
+            .axes()
+            .map((axis) => [`${profile.key}/${axis.key}`, valueStates(axis, profile.axes[axis.key])] as const),
+        ),
+      ),
+  );
+  protected readonly heading = computed(() => {
+    const asked = this.asked();
+    switch (asked?.kind) {
+      case 'axis':
+        return 'New axis';
+      case 'value':
+        return `New value of “${asked.axis.title}”`;
+      case 'change value':
+        return `Value “${asked.value.title}”`;
+      case 'change axis':
+        return `Axis “${asked.axis.title}”`;
+      case 'profile':
+        return 'New profile';
+      case 'change profile':
+        return `Profile “${asked.profile.title}”`;
+      default:
+        return '';
+    }
+  });
+  protected readonly asksForLook = computed(() => ['value', 'change value'].includes(this.asked()?.kind ?? ''));
+  protected readonly asksForKey = computed(() => ['axis', 'value'].includes(this.asked()?.kind ?? ''));
+
+  constructor() {
+    this.lens.hidden.set(null);
+    effect(() => {
+      const asked = this.asked();
+      untracked(() => this.fill(asked));
+    });
+  }
+
+  protected flat(axis: Axis): ReturnType<typeof flattenValues> {
+    return flattenValues(axis);
+  }
+
+  protected colourOf(value: AxisValue): string {
+    return laneColours[value.colour % laneColours.length] ?? laneColours[0];
+  }
+
+  /** in, out, or the same by inheritance. */
+  protected cell(
+    profile: StoredProfile,
+    axis: Axis,
+    value: AxisValue,
+  ): { readonly state: 'in' | 'out'; readonly own: boolean } {
+    const choice = profile.axes[axis.key];
+    const own = (choice?.in?.includes(value.key) ?? false) || (choice?.out?.includes(value.key) ?? false);
+    return { state: this.states().get(`${profile.key}/${axis.key}`)?.get(value.key) ? 'in' : 'out', own };
+  }
+
+  protected defaultOf(profile: StoredProfile, axis: Axis): 'in' | 'out' {
+    return profile.axes[axis.key]?.default ?? 'in';
+  }
+
+  /** Own mark in, own mark out, no mark: each click takes the next. */
+  protected turn(profile: StoredProfile, axis: Axis, value: AxisValue): void {
+    const choice: AxisChoice = profile.axes[axis.key] ?? { default: 'in' };
+    const isIn = choice.in?.includes(value.key) ?? false;
+    const isOut = choice.out?.includes(value.key) ?? false;
+    const without = (keys: readonly string[] | undefined): readonly string[] =>
+      (keys ?? []).filter((key) => key !== value.key);
+    this.saveChoice(profile, axis, {
+      default: choice.default,
+      in: isIn || isOut ? without(choice.in) : [...without(choice.in), value.key],
+      out: isIn ? [...without(choice.out), value.key] : without(choice.out),
+    });
+  }
+
+  protected turnDefault(profile: StoredProfile, axis: Axis): void {
+    const choice: AxisChoice = profile.axes[axis.key] ?? { default: 'in' };
+    this.saveChoice(profile, axis, { ...choice, default: choice.default === 'in' ? 'out' : 'in' });
+  }
+
+  protected usedBy(profile: StoredProfile): number {
+    return this.lens.variants().filter((variant) => variant.profile === profile.key).length;
+  }
+
+  protected submit(): void {
+    const asked = this.asked();
+    const title = this.title.trim();
+    if (!asked) return;
+    if (title === '') {
+      this.problem.set('Give it a title.');
+      return;
+    }
+    this.keep(this.request(asked, title));
+  }
+
+  protected removeAxis(axis: Axis): void {
+    this.ask(
+      `Delete the axis “${axis.title}”?`,
+      'Refused as long as a condition in the library names one of its values.',
+      () => this.api.deleteAxis(axis.key),
+    );
+  }
+
+  protected removeValue(axis: Axis, value: AxisValue): void {
+    this.ask(`Delete the value “${value.title}”?`, 'Refused as long as a condition in the library names it.', () =>
+      this.api.saveAxis({ ...axis, values: removeValue(axis.values, value.key) }),
+    );
+  }
+
+  protected removeProfile(profile: StoredProfile): void {
+    this.ask(`Delete the profile “${profile.title}”?`, 'Refused as long as a variant uses it.', () =>
+      this.api.deleteProfile(profile.key),
+    );
+  }
+
+  private ask(header: string, message: string, act: () => Observable<unknown>): void {
+    this.confirmation.confirm({
+      header,
+      message,
+      acceptLabel: 'Delete',
+      rejectLabel: 'Keep',
+      acceptButtonProps: { severity: 'danger' },
+      accept: () => this.keep(act()),
+    });
+  }
+
+  private request(asked: Asked, title: string): Observable<unknown> {
+    switch (asked.kind) {
+      case 'axis': {
+        const taken = this.lens.axes().map((axis) => axis.key);
+        return this.api.saveAxis({
+          key: this.key.trim() || freeKey(keyFromTitle(title), (key) => taken.includes(key)),
+          title,
+          values: [],
+        });
+      }
+      case 'value': {
+        const taken = flattenValues(asked.axis).map(({ value }) => value.key);
+        const key = this.key.trim() || freeKey(keyFromTitle(title), (each) => taken.includes(each));
+        return this.api.saveAxis({
+          ...asked.axis,
+          values: addValue(asked.axis.values, asked.parent, { key, ...this.look(title) }),
+        });
+      }
+      case 'change value':
+        return this.api.saveAxis({
+          ...asked.axis,
+          values: changeValue(asked.axis.values, asked.value.key, this.look(title)),
+        });
+      case 'change axis':
+        return this.api.saveAxis({ ...asked.axis, title });
+      case 'profile': {
+        const taken = this.profiles().map((profile) => profile.key);
+        const axes =
+          asked.from?.axes ??
+          Object.fromEntries(this.lens.axes().map((axis) => [axis.key, { default: 'in' as const }]));
+        return this.api.saveProfile({ key: freeKey(keyFromTitle(title), (key) => taken.includes(key)), title, axes });
+      }
+      case 'change profile':
+        return this.api.saveProfile({ ...asked.profile, title });
+    }
+  }
+
+  private look(title: string): Omit<AxisValue, 'key' | 'values'> {
+    const code = this.code.trim() || title.replace(/[^\p{L}\p{N}]/gu, '').slice(0, 2) || '?';
+    return { title, code, colour: this.colour, pattern: this.pattern };
+  }
+
+  private saveChoice(profile: StoredProfile, axis: Axis, choice: AxisChoice): void {
+    const saved = { default: choice.default, in: [...(choice.in ?? [])], out: [...(choice.out ?? [])] };
+    this.keep(this.api.saveProfile({ ...profile, axes: { ...profile.axes, [axis.key]: saved } }));
+  }
+
+  private keep(request: Observable<unknown>): void {
+    request.subscribe({
+      next: () => {
+        this.asked.set(null);
+        this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
+      },
+      error: (error: unknown) => {
+        if (this.asked()) this.problem.set(problemText(error));
+        else this.notices.failed(error);
+      },
+    });
+  }
+
+  private fill(asked: Asked | null): void {
+    this.problem.set('');
+    this.key = '';
+    this.title = '';
+    this.code = '';
+    if (asked?.kind === 'change value') {
+      const { value } = asked;
+      [this.title, this.code, this.colour, this.pattern] = [value.title, value.code, value.colour, value.pattern];
+    } else if (asked?.kind === 'value') {
+      const count = flattenValues(asked.axis).length;
+      this.colour = count % laneColours.length;
+      this.pattern = count % lanePatterns;
+    } else if (asked?.kind === 'change axis') this.title = asked.axis.title;
+    else if (asked?.kind === 'change profile') this.title = asked.profile.title;
+    else if (asked?.kind === 'profile' && asked.from) this.title = `${asked.from.title}, copy`;
+  }
+}
