@@ -2,76 +2,107 @@ import { makeNode, makeText, type ContentMark, type ContentNode } from '@allomor
 
 /** Short builders of content for the demo library. */
 
-type Inline = ContentNode | string;
+export type Inline = ContentNode | string;
+type Block = ContentNode | string;
 
 const inline = (parts: readonly Inline[]): ContentNode[] =>
   parts.map((part) => (typeof part === 'string' ? makeText(part) : part));
+const block = (part: Block): ContentNode => (typeof part === 'string' ? p(part) : part);
+const marked = (text: string, mark: ContentMark): ContentNode => makeText(text, [mark]);
 
 export const phrase = (...parts: Inline[]): ContentNode => makeNode('phrase', null, inline(parts));
 export const p = (...parts: Inline[]): ContentNode => makeNode('paragraph', null, inline(parts));
+/** A block that applies only under a condition. */
 export const only = (when: string, node: ContentNode): ContentNode => ({ ...node, attrs: { ...node.attrs, when } });
+/** Words that apply only under a condition. */
 export const when = (condition: string, text: string): ContentNode =>
   marked(text, { type: 'condition', attrs: { when: condition } });
 export const strong = (text: string): ContentNode => marked(text, { type: 'strong' });
+export const emphasis = (text: string): ContentNode => marked(text, { type: 'emphasis' });
 export const label = (text: string): ContentNode => marked(text, { type: 'interface_label' });
-export const variable = (key: string): ContentNode => makeNode('variable', { key });
-export const place = (component: string): ContentNode => makeNode('placement', { component });
+export const key = (text: string): ContentNode => marked(text, { type: 'key' });
+export const term = (text: string): ContentNode => marked(text, { type: 'defined_term' });
+export const code = (text: string, kind = 'command'): ContentNode => marked(text, { type: 'code', attrs: { kind } });
+export const variable = (name: string): ContentNode => makeNode('variable', { key: name });
+export const place = (component: string, more: Readonly<Record<string, unknown>> = {}): ContentNode =>
+  makeNode('placement', { component, ...more });
+export const held = (component: string, revision: number): ContentNode =>
+  makeNode('placement', { component, mode: 'held', revision });
 export const placeInline = (component: string): ContentNode => makeNode('inline_placement', { component });
-export const see = (component: string, target: string | null = null): ContentNode =>
-  makeNode('cross_reference', { component, target, form: 'number-title' });
+export const link = (component: string): ContentNode => makeNode('external_link', { component });
+export const see = (component: string | null, target: string | null = null, form = 'number-title'): ContentNode =>
+  makeNode('cross_reference', { component, target, form });
 export const section = (id: string, title: string, ...flow: ContentNode[]): ContentNode =>
   makeNode('section', { id }, [makeNode('title', null, [makeText(title)]), ...flow]);
-export const bullets = (...items: (ContentNode | string)[]): ContentNode =>
+export const bullets = (...items: Block[]): ContentNode =>
   makeNode(
     'bullet_list',
     null,
     items.map((item) => listItem('list_item', item)),
   );
-export const steps = (...items: (ContentNode | string)[]): ContentNode =>
+export const steps = (...items: Block[]): ContentNode =>
   makeNode(
     'steps',
     null,
     items.map((item) => listItem('step', item)),
   );
-export const admonition = (kind: string, ...blocks: ContentNode[]): ContentNode =>
-  makeNode('admonition', { kind }, blocks);
-export const topic = (title: string, ...flow: ContentNode[]): ContentNode =>
-  makeNode('topic', null, [makeNode('title', null, [makeText(title)]), ...flow]);
+export const admonition = (kind: string, ...blocks: Block[]): ContentNode =>
+  makeNode('admonition', { kind }, blocks.map(block));
+export const example = (title: string, ...blocks: Block[]): ContentNode =>
+  makeNode('example', null, [makeNode('title', null, [makeText(title)]), ...blocks.map(block)]);
+export const listing = (text: string): ContentNode => makeNode('code_block', null, [makeText(text)]);
+export const figure = (id: string, image: string, caption: string): ContentNode =>
+  makeNode('figure', { id }, [
+    makeNode('picture', { component: image }),
+    makeNode('caption', null, [makeText(caption)]),
+  ]);
+/** The first branch whose condition holds; null: otherwise. */
+export const choice = (...branches: readonly (readonly [string | null, ...ContentNode[]])[]): ContentNode =>
+  makeNode(
+    'choice',
+    null,
+    branches.map(([condition, ...blocks]) => makeNode('branch', { when: condition }, blocks)),
+  );
+export const definitions = (...pairs: readonly (readonly [string, Block])[]): ContentNode =>
+  makeNode(
+    'definition_list',
+    null,
+    pairs.map(([name, meaning]) =>
+      makeNode('definition', null, [
+        makeNode('term', null, [marked(name, { type: 'defined_term' })]),
+        makeNode('description', null, [block(meaning)]),
+      ]),
+    ),
+  );
+export const topic = (title: string | readonly Inline[], ...flow: ContentNode[]): ContentNode =>
+  makeNode('topic', null, [makeNode('title', null, inline(typeof title === 'string' ? [title] : title)), ...flow]);
 export const fragment = (...flow: ContentNode[]): ContentNode => makeNode('fragment', null, flow);
 
+/** One row of a table; with a condition it is a row that applies only there. */
+export const row = (condition: string | null, ...cells: readonly Inline[]): ContentNode =>
+  makeNode(
+    'table_row',
+    { when: condition },
+    cells.map((part) => makeNode('table_cell', null, [p(part)])),
+  );
+
 /** A table with one header row. */
-export function table(caption: string, head: readonly string[], ...rows: readonly (readonly Inline[])[]): ContentNode {
-  const cell = (type: string, part: Inline): ContentNode => makeNode(type, null, [p(part)]);
-  return makeNode('table', null, [
+export function table(id: string, caption: string, head: readonly string[], ...rows: readonly ContentNode[]): ContentNode {
+  return makeNode('table', { id }, [
     makeNode('caption', null, [makeText(caption)]),
     makeNode('table_grid', null, [
       makeNode(
         'table_row',
         { header: true },
-        head.map((text) => cell('table_header', text)),
+        head.map((text) => makeNode('table_header', null, [p(text)])),
       ),
-      ...rows.map((row) =>
-        makeNode(
-          'table_row',
-          null,
-          row.map((part) => cell('table_cell', part)),
-        ),
-      ),
+      ...rows,
     ]),
   ]);
 }
 
-function listItem(type: string, item: ContentNode | string): ContentNode {
-  if (typeof item === 'string') return makeNode(type, null, [p(item)]);
-  return item.type === type
-    ? item
-    : makeNode(type, item.attrs?.['when'] ? { when: item.attrs['when'] } : null, [withoutWhen(item)]);
-}
-
-function withoutWhen(node: ContentNode): ContentNode {
-  return makeNode(node.type, { ...node.attrs, when: null }, node.content);
-}
-
-function marked(text: string, mark: ContentMark): ContentNode {
-  return makeText(text, [mark]);
+function listItem(type: string, item: Block): ContentNode {
+  const node = block(item);
+  const { when: condition, ...rest } = node.attrs ?? {};
+  return makeNode(type, { when: condition ?? null }, [makeNode(node.type, rest, node.content)]);
 }

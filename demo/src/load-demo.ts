@@ -1,23 +1,48 @@
+import { readFileSync } from 'node:fs';
+import type { ImageBody } from '@allomorph/core';
 import type { Queryable } from '../../server/src/db/database.js';
-import { acceptBody, insertComponents } from '../../server/src/library/components.js';
+import { storeImage } from '../../server/src/images/images.js';
+import { acceptBody, insertComponents, saveComponent } from '../../server/src/library/components.js';
 import { addPerson } from '../../server/src/people/people.js';
 import { insertPublication, insertVariant } from '../../server/src/publications/publications.js';
 import { writeAxis, writeProfile } from '../../server/src/variation/variation.js';
-import { axes, components, people, profiles, publications, variants } from './library.js';
+import { publications, variants } from './publications.js';
+import { links, revised, snippets } from './snippets.js';
+import { topics } from './topics.js';
+import { variables } from './variables.js';
+import { axes, people, profiles } from './vocabulary.js';
+
+const pictures = [
+  { key: 'picture-station', title: 'Station and console', file: 'station.svg', alt: 'A mast with rain gauge, anemometer and shield, linked to a console.' },
+  { key: 'picture-bracket', title: 'Bracket on a mast', file: 'bracket-mast.svg', alt: 'Two clamps hold an arm to a mast; their bolts are marked A.' },
+  { key: 'picture-display', title: 'The display', file: 'display.svg', alt: 'Temperature and humidity above, wind and rain below, pressure at the foot.' },
+] as const;
 
 /** Fills a new workspace with the demo library and its people, inside a transaction. */
 export async function loadDemo(db: Queryable, workspace: string): Promise<void> {
-  const actor = { workspace, person: null };
-  for (const person of people) await addPerson(db, workspace, person);
-  for (const axis of axes) await writeAxis(db, actor, axis);
-  for (const profile of profiles) await writeProfile(db, actor, profile);
+  const ids = new Map<string, string>();
+  for (const person of people) ids.set(person.signIn, await addPerson(db, workspace, person));
+  const keeper = { workspace, person: ids.get('tomasz') ?? null };
+  const writer = { workspace, person: ids.get('ines') ?? null };
+  for (const axis of axes) await writeAxis(db, keeper, axis);
+  for (const profile of profiles) await writeProfile(db, keeper, profile);
+  for (const { key, title, file, alt } of pictures) {
+    const stored = await storeImage(db, readFileSync(new URL(`./pictures/${file}`, import.meta.url)), file);
+    const body: ImageBody = { type: 'image', alt, file: stored, versions: [] };
+    await insertComponents(db, writer, [{ key, kind: 'image', title, revision: 1, body }]);
+  }
   await insertComponents(
     db,
-    actor,
-    components.map((each) => ({ ...each, revision: 1, body: acceptBody(each.kind, each.body) })),
+    writer,
+    [...variables, ...snippets, ...links, ...topics].map((each) => ({
+      ...each,
+      revision: 1,
+      body: acceptBody(each.kind, each.body),
+    })),
   );
-  for (const publication of publications) await insertPublication(db, actor, { ...publication, values: {} });
-  for (const { publication, recipe } of variants) await insertVariant(db, actor, publication, recipe);
+  for (const { key, title, body } of revised) await saveComponent(db, keeper, key, { base: 1, title, body });
+  for (const publication of publications) await insertPublication(db, keeper, publication);
+  for (const { publication, recipe } of variants) await insertVariant(db, keeper, publication, recipe);
 }
 
 /** The sign-ins of the demo people who are in a database, one a line. */

@@ -41,12 +41,15 @@ export function buildWeb() {
   ]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
   console.log('Building the interface …');
-  const { status } = spawnSync('npx', ['ng', 'build'], {
+  const { status, stdout, stderr } = spawnSync('npx', ['ng', 'build'], {
     cwd: join(root, 'web'),
-    stdio: ['ignore', 'inherit', 'inherit'],
+    encoding: 'utf8',
     env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
   });
-  if (status !== 0) throw new PlainError('The interface could not be built; the compiler says why above.');
+  if (status !== 0) {
+    console.error(`${stdout}${stderr}`);
+    throw new PlainError('The interface could not be built; the compiler says why above.');
+  }
   writeFileSync(stamp, sources);
 }
 

@@ -1,5 +1,9 @@
 import { bootstrapApplication } from '@angular/platform-browser';
+import { z } from 'zod';
 import { App } from './app/app';
 import { appConfig } from './app/app.config';
+
+// The content security policy allows no code made from text.
+z.config({ jitless: true });
 
 bootstrapApplication(App, appConfig).catch((error: unknown) => console.error(error));

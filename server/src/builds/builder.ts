@@ -1,4 +1,4 @@
-import { makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
+import { Logger, makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
 import pg from 'pg';
 import type { StoredVariant } from '@allomorph/core';
 import { oneRow, type Database } from '../db/database.js';
@@ -16,6 +16,11 @@ interface QueuedBuild {
   state: string;
 }
 
+/** What the queue itself says: only what somebody should look at. */
+const logger = new Logger(() => (level, message) => {
+  if (level === 'error' || level === 'warning') console.error(message);
+});
+
 const task = 'build';
 const lockSpace = 70_410;
 const maximumAttempts = 3;
@@ -27,7 +32,7 @@ export class BuildQueue {
   private constructor(private readonly utils: WorkerUtils) {}
 
   static async open(url: string): Promise<BuildQueue> {
-    const utils = await makeWorkerUtils({ connectionString: url });
+    const utils = await makeWorkerUtils({ connectionString: url, logger });
     await utils.migrate();
     return new BuildQueue(utils);
   }
@@ -71,6 +76,8 @@ export class Builder {
       concurrency: 1,
       noHandleSignals: true,
       pollInterval: 1000,
+      parsedCronItems: [],
+      logger,
       taskList: { [task]: (payload) => this.build((payload as { build: string }).build) },
     });
   }

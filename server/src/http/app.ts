@@ -36,6 +36,7 @@ export function createApp({ db, queue, events, sessionSecret, webFolder }: AppPa
         useDefaults: false,
         directives: {
           defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
           // The component library writes its theme into style elements; scripts stay without exception.
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:', 'blob:'],

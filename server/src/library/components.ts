@@ -333,7 +333,10 @@ function acceptContent(body: ContentNode): ContentNode {
 
 /** What the library is searched by, besides titles. */
 function searchText(component: Component): string {
-  const leaf = (node: ContentNode): string => (node.type === 'variable' ? `[${textAttr(node, 'key') ?? ''}]` : '');
+  const leaf = (node: ContentNode): string => {
+    const key = textAttr(node, 'key') ?? textAttr(node, 'component');
+    return key === null ? '' : `[${key}]`;
+  };
   const body = contentBody(component);
   if (body) return textOf(body.type === 'topic' ? { ...body, content: childrenOf(body).slice(1) } : body, leaf);
   if (component.body.type === 'variable') {

@@ -186,7 +186,7 @@ export class ContentEditor {
         view.updateState(state);
         this.state.set(state);
         if (transaction.docChanged) this.changed.emit();
-        if (this.lanes()) this.lens.hidden.set(outOnPage(state));
+        if (this.lanes()) this.lens.hidden.set({ count: outOnPage(state), what: 'block' });
         this.measureSoon();
       },
       handleClickOn: (_view, _position, node, _at, event) => {
@@ -199,7 +199,7 @@ export class ContentEditor {
     });
     this.view = view;
     this.state.set(view.state);
-    if (this.lanes()) this.lens.hidden.set(outOnPage(view.state));
+    if (this.lanes()) this.lens.hidden.set({ count: outOnPage(view.state), what: 'block' });
     const observer = new ResizeObserver(() => this.measureSoon());
     observer.observe(view.dom);
     this.measureSoon();

@@ -66,8 +66,13 @@ import { LensStrip } from './lens-strip';
       display: flex;
       height: 100vh;
     }
-    .frame.with-lens {
-      box-shadow: inset 0 0 0 4px var(--lens);
+    .frame.with-lens::after {
+      content: '';
+      position: fixed;
+      inset: 0;
+      border: 4px solid var(--lens);
+      pointer-events: none;
+      z-index: 40;
     }
     .rail {
       width: 5.6rem;

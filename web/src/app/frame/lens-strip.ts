@@ -39,8 +39,8 @@ interface Group {
           </li>
         }
       </ul>
-      @if (lens.hidden(); as count) {
-        <span class="count" aria-live="polite">{{ count }} {{ count === 1 ? 'block' : 'blocks' }} out</span>
+      @if (lens.hidden(); as hidden) {
+        <span class="count" aria-live="polite">{{ hidden.count }} {{ plural[hidden.what][hidden.count === 1 ? 0 : 1] }} out</span>
       }
       <p-selectbutton
         size="small"
@@ -118,6 +118,7 @@ interface Group {
 })
 export class LensStrip {
   protected readonly lens = inject(Lens);
+  protected readonly plural = { block: ['block', 'blocks'], entry: ['entry', 'entries'] } as const;
   protected readonly modes: { label: string; value: LensMode }[] = [
     { label: 'Ghost', value: 'ghost' },
     { label: 'Fold', value: 'fold' },

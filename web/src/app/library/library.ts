@@ -50,7 +50,7 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
     <p-splitter
       stateKey="allomorph.library"
       stateStorage="local"
-      [panelSizes]="[62, 38]"
+      [panelSizes]="[64, 36]"
       [minSizes]="[35, 22]"
       styleClass="whole"
     >
@@ -224,10 +224,19 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
       display: flex;
       gap: 0.6rem;
       padding: 0 1.2rem 0.7rem;
-      flex-wrap: wrap;
+      flex-wrap: nowrap;
     }
     .filters input {
-      flex: 1 1 11rem;
+      flex: 1 1 9rem;
+      min-width: 0;
+    }
+    .filters ::ng-deep .p-togglebutton,
+    .filters ::ng-deep .p-togglebutton-content {
+      padding: 0.12rem 0.4rem;
+    }
+    td {
+      padding: 0.2rem 0.8rem;
+      overflow: hidden;
     }
     p-table {
       flex: 1;

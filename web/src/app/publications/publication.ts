@@ -22,7 +22,7 @@ import {
   type StoredPublication,
   type StoredVariant,
 } from '@allomorph/core';
-import { ConfirmationService, type TreeNode } from 'primeng/api';
+import { ConfirmationService, PrimeTemplate, type TreeNode } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
@@ -61,6 +61,7 @@ const roleNames: Readonly<Record<EntryRole, string>> = {
     InputText,
     Select,
     Tree,
+    PrimeTemplate,
     ConditionField,
     LaneChips,
     ReadingView,
@@ -164,7 +165,7 @@ export class PublicationPlace implements HoldsWork {
     effect(() => {
       const shown = this.throughLens();
       const all = flattenEntries(this.publication()?.entries ?? []).length;
-      this.lens.hidden.set(shown ? all - shown.size : null);
+      this.lens.hidden.set(shown ? { count: all - shown.size, what: 'entry' } : null);
     });
   }
 

@@ -43,8 +43,8 @@ export class Lens {
   readonly publicationTitles = signal<ReadonlyMap<string, string>>(new Map());
   private readonly publicationValues = signal<VariableValues>({});
   readonly mode = signal<LensMode>('ghost');
-  /** How many blocks the screen in view has out; null where that is not counted. */
-  readonly hidden = signal<number | null>(null);
+  /** How much the screen in view has out; null where that is not counted. */
+  readonly hidden = signal<{ readonly count: number; readonly what: 'block' | 'entry' } | null>(null);
 
   readonly axes = computed(() => this.variation().axes);
   readonly choices = computed<readonly LensChoice[]>(() => [

@@ -18,6 +18,8 @@ import {
   type ImageFile,
   type Problem,
   type Recipe,
+  type VariableBody,
+  type VariableValues,
 } from '@allomorph/core';
 
 /** How a component reads, as output would show it. */
@@ -65,7 +67,8 @@ export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly A
     numerals: { ...plainDesign.numerals, chapter: 'none' as const },
   };
   const source = { library: libraryOf([...components.values()], closure.held), axes, publications: new Map() };
-  const assembled = assemblePublication(source, { ...recipe, publication, design: numberless });
+  const values = recipe === everything ? namesOfVarying([...components.values()]) : recipe.values;
+  const assembled = assemblePublication(source, { ...recipe, publication, values, design: numberless });
   const numbered = numberPublication(assembled, { design: numberless, language: recipe.language, source });
   const page = flattenPages(numbered.pages).find((each) => each.entry === '@shown');
   return {
@@ -74,6 +77,14 @@ export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly A
       (problem) => problem.code !== 'left-out-reference' || problem.place.component === component.key,
     ),
   };
+}
+
+/** Without a lens a variable that differs from case to case has no one value; its name stands for it. */
+function namesOfVarying(components: readonly Component[]): VariableValues {
+  const varying = components.filter((each) => each.kind === 'variable' && (each.body as VariableBody).rules.length > 0);
+  return Object.fromEntries(
+    varying.map(({ key, title }) => [key, makeNode('phrase', null, [makeText(`‹${title}›`)])]),
+  );
 }
 
 function asTopic(component: Component): Component | null {

@@ -14,11 +14,12 @@ import { Lens } from '../shared/lens';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import type { HoldsWork } from '../shared/unsaved.guard';
-import { describeCondition } from '../shared/lanes';
+import { LaneChips } from '../shared/lane-chips';
 import { VariableEditor } from './variable-editor';
 
 interface Case {
-  readonly when: string;
+  readonly when: string | null;
+  readonly language: string;
   readonly value: string;
   /** Whether it is the one that the lens uses. */
   readonly used: boolean;
@@ -38,7 +39,7 @@ const most = 500;
 @Component({
   selector: 'al-variables',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputText, TableModule, NewComponentDialog, VariableEditor],
+  imports: [FormsModule, Button, InputText, TableModule, LaneChips, NewComponentDialog, VariableEditor],
   providers: [EditorLibrary],
   template: `
     <section class="list" aria-label="Variables">
@@ -91,7 +92,13 @@ const most = 500;
             <td>
               @for (each of row.cases; track $index) {
                 <div class="case" [class.used]="each.used">
-                  <span class="when">{{ each.when }}</span> <span>{{ each.value }}</span>
+                  <span class="when">
+                    @if (each.when) {
+                      <al-lane-chips [conditions]="[each.when]" />
+                    }
+                    {{ each.language }}
+                  </span>
+                  <span>{{ each.value }}</span>
                 </div>
               } @empty {
                 <span class="none">the same everywhere</span>
@@ -149,18 +156,17 @@ const most = 500;
     }
     .case {
       display: grid;
-      grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
+      grid-template-columns: 7rem minmax(0, 1fr);
       gap: 0.6rem;
+      padding: 0.1rem 0 0.1rem 0.5rem;
     }
     .when {
       color: var(--soft);
     }
     .used {
-      background: color-mix(in srgb, var(--lens) 16%, transparent);
-      box-shadow: inset 3px 0 0 var(--lens);
-    }
-    .case.used {
-      padding-left: 0.4rem;
+      background: color-mix(in srgb, var(--lens) 7%, transparent);
+      box-shadow: inset 4px 0 0 var(--lens);
+      font-weight: 600;
     }
     .number {
       text-align: right;
@@ -225,12 +231,8 @@ export class VariablesPlace implements HoldsWork {
         otherwise: body.default ? this.say(body.default) : null,
         otherwiseUsed: used === -1,
         cases: body.rules.map((rule, index) => ({
-          when: [
-            rule.when ? describeCondition(rule.when, this.lens.axes()) : '',
-            rule.language ? `language ${rule.language}` : '',
-          ]
-            .filter((part) => part !== '')
-            .join(', '),
+          when: rule.when,
+          language: rule.language ?? '',
           value: this.say(rule.value),
           used: index === used,
         })),

@@ -1,0 +1,9 @@
+import type { ComponentBody, ComponentKind } from '@allomorph/core';
+
+/** A component of the demo library. */
+export interface DemoComponent {
+  readonly key: string;
+  readonly kind: ComponentKind;
+  readonly title: string;
+  readonly body: ComponentBody;
+}

@@ -1,0 +1,292 @@
+import type { ContentNode } from '@allomorph/core';
+import type { DemoComponent } from './demo-component.js';
+import {
+  bullets,
+  code,
+  definitions,
+  emphasis,
+  example,
+  figure,
+  held,
+  key,
+  label,
+  link,
+  listing,
+  only,
+  p,
+  place,
+  placeInline,
+  row,
+  section,
+  see,
+  steps,
+  strong,
+  table,
+  topic,
+  variable,
+  when,
+} from './content.js';
+
+const family4 = 'product is dunlin-4-family, dunlin-4, dunlin-4x';
+const technician = 'audience is technician, field, workshop';
+
+const page = (name: string, title: string, body: ContentNode): DemoComponent => ({
+  key: name,
+  kind: 'topic',
+  title,
+  body,
+});
+
+/** Makes a topic whose title in the library is the one on its page. */
+const titled = (name: string, title: string, ...flow: ContentNode[]): DemoComponent =>
+  page(name, title, topic(title, ...flow));
+
+export const topics: readonly DemoComponent[] = [
+  page(
+    'welcome',
+    'Welcome',
+    topic(
+      ['Welcome to your ', variable('product-name')],
+      p(
+        'Your ',
+        variable('product-name'),
+        ' measures temperature, humidity, rain',
+        when(family4, ', wind'),
+        ' and air pressure, and reports every ',
+        variable('report-interval'),
+        '.',
+      ),
+      figure('overview', 'picture-station', 'The station and its console'),
+      p('Read ', see('safety'), ' first.'),
+      only('audience is observer', p('The readings of many stations are gathered by the ', link('observer-network'), '.')),
+    ),
+  ),
+  titled(
+    'safety',
+    'For your safety',
+    place('warning-mains'),
+    place('danger-lightning'),
+    only('audience is installer, technician, field, workshop', place('caution-height')),
+    section(
+      'signal-words',
+      'Signal words',
+      definitions(
+        ['Danger', 'leads to death or grave injury unless it is avoided.'],
+        ['Warning', 'can lead to death or grave injury.'],
+        ['Caution', 'can lead to slight injury.'],
+        ['Notice', 'concerns damage to things, not to people.'],
+      ),
+    ),
+  ),
+  titled(
+    'parts',
+    'What is in the box',
+    place('parts-table'),
+    p('The adapter is made for ', variable('mains'), ' and has a plug of ', variable('plug'), '.'),
+    p('Note the serial number ', placeInline('serial-place'), '.'),
+  ),
+  titled(
+    'display',
+    'The display',
+    figure('display', 'picture-display', 'What stands where on the display'),
+    p('The ', variable('console'), ' shows the newest values. An arrow beside a value tells how it changes.'),
+    only('product is dunlin-4x', p('Tap a value to see its last 24 hours.')),
+  ),
+  titled(
+    'readings',
+    'Reading the values',
+    p('The values come in every ', variable('report-interval'), '; see ', see('display', 'display'), '.'),
+    section(
+      'temperature',
+      'Temperature and humidity',
+      p('Temperature is shown in ', variable('temperature-unit'), ', humidity in percent of saturation.'),
+      place('notice-sun'),
+    ),
+    only(
+      family4,
+      section(
+        'wind',
+        'Wind',
+        p('Wind speed is shown in ', variable('wind-unit'), ' as the mean of two minutes; gusts stand below it.'),
+        p('The direction is the one that the wind comes ', emphasis('from'), '.'),
+      ),
+    ),
+    section(
+      'rain',
+      'Rain',
+      p('Rain is summed from midnight, in ', variable('rain-unit'), '.'),
+      example('Reading the rain', p('If the display says 3.2 at noon, 3.2 ', variable('rain-unit'), ' have fallen since midnight.')),
+    ),
+    section('pressure', 'Air pressure', p('Pressure is given in ', variable('pressure-unit'), ', reduced to sea level.')),
+  ),
+  titled(
+    'settings',
+    'Changing the settings',
+    place('open-settings'),
+    p('Choose a value with the wheel.'),
+    place('confirm'),
+    p('Leave the menu; the values are kept without power.'),
+  ),
+  titled(
+    'units',
+    'Choosing units',
+    p('Open ', placeInline('menu-units'), ' and choose for each quantity.'),
+    table(
+      'unit-table',
+      'Units to choose from',
+      ['Quantity', 'Units', 'As delivered'],
+      row(null, 'Temperature', '°C, °F', variable('temperature-unit')),
+      row(family4, 'Wind', 'm/s, km/h, mph, kn', variable('wind-unit')),
+      row(null, 'Rain', 'mm, in', variable('rain-unit')),
+      row(null, 'Pressure', 'hPa, inHg', variable('pressure-unit')),
+    ),
+  ),
+  titled(
+    'alarms',
+    'Setting alarms',
+    p('The station warns when a value leaves the limits that you set. The same menu as in ', see('settings'), ' holds them.'),
+    bullets('frost', 'heat', only(family4, p('gusts')), 'heavy rain', only('product is dunlin-4x', p('lightning within 30 km'))),
+  ),
+  titled(
+    'history',
+    'Looking back',
+    p('Press ', key('OK'), ' in the main view. The wheel moves through the hours.'),
+    only('product is dunlin-4x', p('The panel keeps 400 days; ', see('export'), ' tells how to take them along.')),
+  ),
+  only4x('export', 'Taking readings along', p('Put a storage stick into the console and choose ', label('Copy all'), '.')),
+  titled(
+    'care',
+    'Care',
+    p('Wipe the sensor head with a damp cloth twice a year.'),
+    p(strong('Never'), ' use solvents.'),
+    section('gauge', 'Emptying the rain gauge', p('Take leaves and insects out of the funnel. Turn it upside down and shake it.')),
+    section('battery', 'Changing the battery', p('The battery lasts about ', variable('battery-life'), '.'), place('caution-battery')),
+  ),
+  titled(
+    'faults',
+    'When something is wrong',
+    table(
+      'fault-table',
+      'Faults and what to do',
+      ['What you see', 'What to do'],
+      row(null, 'Dashes instead of values', see('restart-topic')),
+      row(family4, 'Wind stays at 0', 'Look whether ice or a web holds the anemometer.'),
+      row(null, 'Too much rain', see('care', 'gauge')),
+      row(technician, 'Code E7', see('sensor-test')),
+    ),
+    p('If this does not help, ', see('help', null, 'title'), ' tells how to reach us.'),
+  ),
+  titled('restart-topic', 'Restarting the station', held('restart', 1)),
+  titled('help', 'When you need help', place('contact'), section('disposal', 'Disposal', place('dispose'))),
+  titled('warranty-topic', 'Warranty', place('warranty-terms')),
+  titled('legal', 'Legal notices', place('conformity'), place('warranty-topic', { withTitle: true })),
+  titled(
+    'data',
+    'Technical data',
+    table(
+      'data-table',
+      'Technical data',
+      ['Quantity', 'Value'],
+      row(null, 'Operating temperature', variable('operating-temperature')),
+      row(null, 'Mains supply', variable('mains')),
+      row(null, 'Range of the radio link', variable('radio-range')),
+      row(null, 'Backup battery', variable('battery')),
+    ),
+  ),
+  titled(
+    'glossary',
+    'Words',
+    definitions(
+      ['Gust', 'the highest wind speed within two minutes.'],
+      ['Shield', 'the white plates that keep sun and rain off the sensors.'],
+      ['Link', 'the radio connection between sensor head and console.'],
+    ),
+  ),
+  titled(
+    'site',
+    'Choosing the place',
+    p('Keep twice the height of an obstacle away from it.'),
+    place('notice-sun'),
+    only('mounting is mast', p('The mast must be ', variable('mast-diameter'), ' thick and stand free.')),
+    only('mounting is roof', p('The roof must bear a person. Ask the owner before you drill.')),
+    p('Sensor head and console may be ', variable('radio-range'), ' apart.'),
+  ),
+  titled(
+    'mount-mast',
+    'Mounting on a mast',
+    place('caution-height'),
+    place('tools-mounting'),
+    figure('bracket', 'picture-bracket', 'Bracket on the mast'),
+    steps(
+      'Put the bracket around the mast (B) and the bolts (A) in place.',
+      p('Tighten the bolts', when(family4, ' to '), when(family4, 'the given torque'), '.'),
+      'Set the sensor head on the arm (C).',
+    ),
+    only(family4, p('The torque is ', variable('bolt-torque'), '.')),
+    place('level-check'),
+  ),
+  titled(
+    'mount-roof',
+    'Mounting on a roof',
+    place('caution-height'),
+    place('danger-lightning'),
+    place('tools-mounting'),
+    steps('Lay the seal and the roof plate.', 'Fasten the plate with four screws.', 'Set the sensor head on the plate.'),
+    place('level-check'),
+  ),
+  only4(
+    'mount-anemometer',
+    'Mounting the anemometer',
+    p('The mark N must point north.'),
+    steps('Put the anemometer on its shaft.', 'Turn it until N points north.', 'Tighten the set screw.'),
+  ),
+  titled(
+    'connect',
+    'Connecting',
+    p('Lay the cable so that it cannot chafe.'),
+    place('warning-mains'),
+    p('Then go on with ', see('settings'), '.'),
+  ),
+  titled(
+    'pair',
+    'Pairing head and console',
+    p('Open ', placeInline('menu-link'), ' within two minutes after the sensor head has got power.'),
+    place('confirm'),
+  ),
+  titled(
+    'handover',
+    'Handing over',
+    bullets('Show the owner the display.', p('Hand over the ', emphasis('Observer Handbook'), '.'), 'Note the serial number in the log.'),
+  ),
+  titled(
+    'checklist',
+    'Checklist for installers',
+    place('level-check'),
+    bullets('bolts tight', 'cable tied', only(family4, p('anemometer points north')), only('mounting is roof', p('seal dry'))),
+    only('market is austraila', p('Electrical work is done by a licensed electrician.')),
+  ),
+  titled(
+    'service-menu',
+    'Service menu',
+    p('Hold ', key('OK'), ' while the console starts, then enter ', variable('touch-code'), '.'),
+    place('note-firmware'),
+  ),
+  titled(
+    'sensor-test',
+    'Testing the sensors',
+    p('In the service menu, enter ', code('test all', 'input'), '.'),
+    listing('TEMP  ok   12.41\nHUM   ok   68.0\nWIND  ok   5.2\nRAIN  ok   0.0'),
+    only('audience is workshop', p('Replace a sensor that differs from the reference by more than its tolerance.')),
+    only('audience is field', p('Send a head that fails to the workshop.')),
+  ),
+  titled('firmware-update', 'Updating the firmware', place('note-firmware'), p('The update takes ten minutes. Do not unplug the adapter.')),
+  titled('reset', 'Resetting to factory settings', p('In the service menu, ', placeInline('press-hold'), '.'), p('All readings are lost.')),
+];
+
+function only4(name: string, title: string, ...flow: ContentNode[]): DemoComponent {
+  return titled(name, title, ...flow.map((block) => only(family4, block)));
+}
+
+function only4x(name: string, title: string, ...flow: ContentNode[]): DemoComponent {
+  return titled(name, title, ...flow.map((block) => only('product is dunlin-4x', block)));
+}
