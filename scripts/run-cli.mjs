@@ -12,7 +12,7 @@ await main(async () => {
     : await startCluster(join(root, 'data'));
   const command = spawn(
     process.execPath,
-    ['--import', 'tsx', join(root, 'server/src/cli/cli.ts'), ...process.argv.slice(2)],
+    ['--import', import.meta.resolve('tsx'), join(root, 'server/src/cli/cli.ts'), ...process.argv.slice(2)],
     {
       // Files are named from where the command was given.
       cwd: process.env.INIT_CWD ?? process.cwd(),

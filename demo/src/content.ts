@@ -87,7 +87,12 @@ export const row = (condition: string | null, ...cells: readonly Inline[]): Cont
   );
 
 /** A table with one header row. */
-export function table(id: string, caption: string, head: readonly string[], ...rows: readonly ContentNode[]): ContentNode {
+export function table(
+  id: string,
+  caption: string,
+  head: readonly string[],
+  ...rows: readonly ContentNode[]
+): ContentNode {
   return makeNode('table', { id }, [
     makeNode('caption', null, [makeText(caption)]),
     makeNode('table_grid', null, [

@@ -13,9 +13,24 @@ import { variables } from './variables.js';
 import { axes, people, profiles } from './vocabulary.js';
 
 const pictures = [
-  { key: 'picture-station', title: 'Station and console', file: 'station.svg', alt: 'A mast with rain gauge, anemometer and shield, linked to a console.' },
-  { key: 'picture-bracket', title: 'Bracket on a mast', file: 'bracket-mast.svg', alt: 'Two clamps hold an arm to a mast; their bolts are marked A.' },
-  { key: 'picture-display', title: 'The display', file: 'display.svg', alt: 'Temperature and humidity above, wind and rain below, pressure at the foot.' },
+  {
+    key: 'picture-station',
+    title: 'Station and console',
+    file: 'station.svg',
+    alt: 'A mast with rain gauge, anemometer and shield, linked to a console.',
+  },
+  {
+    key: 'picture-bracket',
+    title: 'Bracket on a mast',
+    file: 'bracket-mast.svg',
+    alt: 'Two clamps hold an arm to a mast; their bolts are marked A.',
+  },
+  {
+    key: 'picture-display',
+    title: 'The display',
+    file: 'display.svg',
+    alt: 'Temperature and humidity above, wind and rain below, pressure at the foot.',
+  },
 ] as const;
 
 /** Fills a new workspace with the demo library and its people, inside a transaction. */

@@ -13,9 +13,16 @@ export const publications: readonly Omit<StoredPublication, 'revision'>[] = [
       entry('e1', 'welcome', { role: 'front' }),
       entry('e2', 'safety'),
       entry('e3', 'parts'),
-      entry('e4', 'display', { title: 'Display and readings', entries: [entry('e5', 'readings'), entry('e6', 'history')] }),
+      entry('e4', 'display', {
+        title: 'Display and readings',
+        entries: [entry('e5', 'readings'), entry('e6', 'history')],
+      }),
       entry('e7', 'settings', {
-        entries: [entry('e8', 'units'), entry('e9', 'alarms'), entry('e10', 'export', { when: 'product is dunlin-4x' })],
+        entries: [
+          entry('e8', 'units'),
+          entry('e9', 'alarms'),
+          entry('e10', 'export', { when: 'product is dunlin-4x' }),
+        ],
       }),
       entry('e11', 'care'),
       entry('e12', 'faults', { entries: [entry('e13', 'restart-topic'), entry('e14', 'help')] }),
@@ -48,7 +55,9 @@ export const publications: readonly Omit<StoredPublication, 'revision'>[] = [
     values: { 'help-hours': phrase('any time, day and night') },
     entries: [
       { id: 'e1', publication: 'installation-guide', when: 'audience is field' },
-      entry('e2', 'service-menu', { entries: [entry('e3', 'sensor-test'), entry('e4', 'firmware-update'), entry('e5', 'reset')] }),
+      entry('e2', 'service-menu', {
+        entries: [entry('e3', 'sensor-test'), entry('e4', 'firmware-update'), entry('e5', 'reset')],
+      }),
       entry('e6', 'faults', { entries: [entry('e7', 'restart-topic')] }),
       entry('e8', 'care'),
       entry('e9', 'help'),
@@ -82,6 +91,9 @@ export const variants: readonly { readonly publication: string; readonly recipe:
   },
   {
     publication: 'service-manual',
-    recipe: recipe('Dunlin 4X, North America', 'dunlin-4x-technician-north-america', { design: 'labelled', strict: true }),
+    recipe: recipe('Dunlin 4X, North America', 'dunlin-4x-technician-north-america', {
+      design: 'labelled',
+      strict: true,
+    }),
   },
 ];

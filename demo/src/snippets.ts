@@ -48,7 +48,12 @@ export const snippets: readonly DemoComponent[] = [
     fragment(
       admonition(
         'danger',
-        p('A ', when('mounting is mast', 'mast'), when('mounting is roof', 'roof edge'), ' attracts lightning. Leave it as soon as you hear thunder.'),
+        p(
+          'A ',
+          when('mounting is mast', 'mast'),
+          when('mounting is roof', 'roof edge'),
+          ' attracts lightning. Leave it as soon as you hear thunder.',
+        ),
       ),
     ),
   ),
@@ -61,7 +66,10 @@ export const snippets: readonly DemoComponent[] = [
     'caution-battery',
     'Caution: backup battery',
     fragment(
-      admonition('caution', p('Use only batteries of the type ', variable('battery'), '. Mind the signs for plus and minus.')),
+      admonition(
+        'caution',
+        p('Use only batteries of the type ', variable('battery'), '. Mind the signs for plus and minus.'),
+      ),
     ),
   ),
   snippet(
@@ -72,7 +80,9 @@ export const snippets: readonly DemoComponent[] = [
   snippet(
     'note-firmware',
     'Note: firmware version',
-    fragment(admonition('note', p('This describes firmware ', variable('firmware'), '. Older versions lack some menus.'))),
+    fragment(
+      admonition('note', p('This describes firmware ', variable('firmware'), '. Older versions lack some menus.')),
+    ),
   ),
   snippet(
     'tools-mounting',
@@ -132,7 +142,10 @@ export const snippets: readonly DemoComponent[] = [
     'dispose',
     'Disposal',
     fragment(
-      only('market is europe', p('Hand the station in at a collection point for electrical equipment. It must not go into household waste.')),
+      only(
+        'market is europe',
+        p('Hand the station in at a collection point for electrical equipment. It must not go into household waste.'),
+      ),
       only('not market is europe', p('Dispose of the station as your local rules ask.')),
       place('caution-battery'),
     ),
@@ -141,8 +154,14 @@ export const snippets: readonly DemoComponent[] = [
     'conformity',
     'Conformity',
     fragment(
-      only('market is europe', p('The declaration of conformity can be had from ', variable('company'), ' on request.')),
-      only('market is north-america', p('Changes that ', variable('company'), ' has not approved may void the right to operate the radio.')),
+      only(
+        'market is europe',
+        p('The declaration of conformity can be had from ', variable('company'), ' on request.'),
+      ),
+      only(
+        'market is north-america',
+        p('Changes that ', variable('company'), ' has not approved may void the right to operate the radio.'),
+      ),
       only('market is australia', p('The supplier’s declaration is kept at the address on the label.')),
     ),
   ),
@@ -175,10 +194,20 @@ export const snippets: readonly DemoComponent[] = [
   snippet(
     'level-check',
     'Check: level',
-    fragment(p('Lay the spirit level on the rain gauge in two directions. The bubble must stand ', strong('between the marks'), ' both times.')),
+    fragment(
+      p(
+        'Lay the spirit level on the rain gauge in two directions. The bubble must stand ',
+        strong('between the marks'),
+        ' both times.',
+      ),
+    ),
   ),
   snippet('serial-place', 'Where the serial number stands', phrase('on the label under the ', variable('console'))),
-  snippet('old-contact', 'How to reach us (2024)', fragment(p('Write to the service desk at the address on the label.'))),
+  snippet(
+    'old-contact',
+    'How to reach us (2024)',
+    fragment(p('Write to the service desk at the address on the label.')),
+  ),
 ];
 
 /** Second revisions: what was changed after the library was first filled. */

@@ -58,7 +58,10 @@ export const topics: readonly DemoComponent[] = [
       ),
       figure('overview', 'picture-station', 'The station and its console'),
       p('Read ', see('safety'), ' first.'),
-      only('audience is observer', p('The readings of many stations are gathered by the ', link('observer-network'), '.')),
+      only(
+        'audience is observer',
+        p('The readings of many stations are gathered by the ', link('observer-network'), '.'),
+      ),
     ),
   ),
   titled(
@@ -115,9 +118,16 @@ export const topics: readonly DemoComponent[] = [
       'rain',
       'Rain',
       p('Rain is summed from midnight, in ', variable('rain-unit'), '.'),
-      example('Reading the rain', p('If the display says 3.2 at noon, 3.2 ', variable('rain-unit'), ' have fallen since midnight.')),
+      example(
+        'Reading the rain',
+        p('If the display says 3.2 at noon, 3.2 ', variable('rain-unit'), ' have fallen since midnight.'),
+      ),
     ),
-    section('pressure', 'Air pressure', p('Pressure is given in ', variable('pressure-unit'), ', reduced to sea level.')),
+    section(
+      'pressure',
+      'Air pressure',
+      p('Pressure is given in ', variable('pressure-unit'), ', reduced to sea level.'),
+    ),
   ),
   titled(
     'settings',
@@ -144,8 +154,18 @@ export const topics: readonly DemoComponent[] = [
   titled(
     'alarms',
     'Setting alarms',
-    p('The station warns when a value leaves the limits that you set. The same menu as in ', see('settings'), ' holds them.'),
-    bullets('frost', 'heat', only(family4, p('gusts')), 'heavy rain', only('product is dunlin-4x', p('lightning within 30 km'))),
+    p(
+      'The station warns when a value leaves the limits that you set. The same menu as in ',
+      see('settings'),
+      ' holds them.',
+    ),
+    bullets(
+      'frost',
+      'heat',
+      only(family4, p('gusts')),
+      'heavy rain',
+      only('product is dunlin-4x', p('lightning within 30 km')),
+    ),
   ),
   titled(
     'history',
@@ -153,14 +173,27 @@ export const topics: readonly DemoComponent[] = [
     p('Press ', key('OK'), ' in the main view. The wheel moves through the hours.'),
     only('product is dunlin-4x', p('The panel keeps 400 days; ', see('export'), ' tells how to take them along.')),
   ),
-  only4x('export', 'Taking readings along', p('Put a storage stick into the console and choose ', label('Copy all'), '.')),
+  only4x(
+    'export',
+    'Taking readings along',
+    p('Put a storage stick into the console and choose ', label('Copy all'), '.'),
+  ),
   titled(
     'care',
     'Care',
     p('Wipe the sensor head with a damp cloth twice a year.'),
     p(strong('Never'), ' use solvents.'),
-    section('gauge', 'Emptying the rain gauge', p('Take leaves and insects out of the funnel. Turn it upside down and shake it.')),
-    section('battery', 'Changing the battery', p('The battery lasts about ', variable('battery-life'), '.'), place('caution-battery')),
+    section(
+      'gauge',
+      'Emptying the rain gauge',
+      p('Take leaves and insects out of the funnel. Turn it upside down and shake it.'),
+    ),
+    section(
+      'battery',
+      'Changing the battery',
+      p('The battery lasts about ', variable('battery-life'), '.'),
+      place('caution-battery'),
+    ),
   ),
   titled(
     'faults',
@@ -231,7 +264,11 @@ export const topics: readonly DemoComponent[] = [
     place('caution-height'),
     place('danger-lightning'),
     place('tools-mounting'),
-    steps('Lay the seal and the roof plate.', 'Fasten the plate with four screws.', 'Set the sensor head on the plate.'),
+    steps(
+      'Lay the seal and the roof plate.',
+      'Fasten the plate with four screws.',
+      'Set the sensor head on the plate.',
+    ),
     place('level-check'),
   ),
   only4(
@@ -256,13 +293,22 @@ export const topics: readonly DemoComponent[] = [
   titled(
     'handover',
     'Handing over',
-    bullets('Show the owner the display.', p('Hand over the ', emphasis('Observer Handbook'), '.'), 'Note the serial number in the log.'),
+    bullets(
+      'Show the owner the display.',
+      p('Hand over the ', emphasis('Observer Handbook'), '.'),
+      'Note the serial number in the log.',
+    ),
   ),
   titled(
     'checklist',
     'Checklist for installers',
     place('level-check'),
-    bullets('bolts tight', 'cable tied', only(family4, p('anemometer points north')), only('mounting is roof', p('seal dry'))),
+    bullets(
+      'bolts tight',
+      'cable tied',
+      only(family4, p('anemometer points north')),
+      only('mounting is roof', p('seal dry')),
+    ),
     only('market is austraila', p('Electrical work is done by a licensed electrician.')),
   ),
   titled(
@@ -279,8 +325,18 @@ export const topics: readonly DemoComponent[] = [
     only('audience is workshop', p('Replace a sensor that differs from the reference by more than its tolerance.')),
     only('audience is field', p('Send a head that fails to the workshop.')),
   ),
-  titled('firmware-update', 'Updating the firmware', place('note-firmware'), p('The update takes ten minutes. Do not unplug the adapter.')),
-  titled('reset', 'Resetting to factory settings', p('In the service menu, ', placeInline('press-hold'), '.'), p('All readings are lost.')),
+  titled(
+    'firmware-update',
+    'Updating the firmware',
+    place('note-firmware'),
+    p('The update takes ten minutes. Do not unplug the adapter.'),
+  ),
+  titled(
+    'reset',
+    'Resetting to factory settings',
+    p('In the service menu, ', placeInline('press-hold'), '.'),
+    p('All readings are lost.'),
+  ),
 ];
 
 function only4(name: string, title: string, ...flow: ContentNode[]): DemoComponent {

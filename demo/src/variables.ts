@@ -37,10 +37,13 @@ export const variables: readonly DemoComponent[] = [
   value('mains', 'Mains supply', '230 V, 50 Hz', [america, '120 V, 60 Hz']),
   value('plug', 'Plug of the adapter', 'type F', [america, 'type B'], [australia, 'type I']),
   value('help-line', 'Help line', '+00 555 0100', [america, '+00 555 0142'], [australia, '+00 555 0177']),
-  value('help-hours', 'Hours of the help line', 'Monday to Friday, 8:00 to 17:00 CET', [america, 'Monday to Friday, 8 am to 6 pm ET'], [
-    australia,
-    'Monday to Friday, 8:30 am to 5 pm AEST',
-  ]),
+  value(
+    'help-hours',
+    'Hours of the help line',
+    'Monday to Friday, 8:00 to 17:00 CET',
+    [america, 'Monday to Friday, 8 am to 6 pm ET'],
+    [australia, 'Monday to Friday, 8:30 am to 5 pm AEST'],
+  ),
   value('report-interval', 'Report interval', '10 minutes', ['product is dunlin-4x', '1 minute']),
   value('wind-unit', 'Unit of wind speed', 'm/s', [america, 'mph']),
   value('rain-unit', 'Unit of rain', 'mm', [america, 'in']),

@@ -137,7 +137,7 @@ export async function startCluster(wantedFolder, { fast = false, name = 'allomor
   const running = tool('pg_ctl', ['-D', data, 'status']).status === 0;
   if (running) {
     const port = Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
-    return { url: url(port), port, startedHere: false, stop: () => {} };
+    return { url: url(port), port, startedHere: false, folder, stop: () => {} };
   }
   const port = await freePort();
   const options = [
@@ -165,7 +165,7 @@ export async function startCluster(wantedFolder, { fast = false, name = 'allomor
     stop();
     throw error;
   }
-  return { url: url(port), port, startedHere: true, stop };
+  return { url: url(port), port, startedHere: true, folder, stop };
 }
 
 async function makeDatabase(adminUrl, name) {

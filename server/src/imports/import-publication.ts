@@ -1,5 +1,4 @@
-import { existsSync, readFileSync, realpathSync } from 'node:fs';
-import { join, sep } from 'node:path';
+import { readFileSync } from 'node:fs';
 import {
   flattenValues,
   freeKey,
@@ -20,6 +19,7 @@ import { insertComponents, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant } from '../publications/publications.js';
 import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/variation.js';
 import { runInThread } from '../threads/run-in-thread.js';
+import { fileInside } from './file-inside.js';
 import type { ImportAnswer, ImportOrder } from './import-thread.js';
 
 /** Where an import reads from: a folder of this machine, or files out of an archive. */
@@ -131,7 +131,6 @@ async function mergeAxes(db: Queryable, actor: Actor, result: ImportResult): Pro
 /** A picture's bytes; links that lead out of the folder are not followed. */
 function readImage(source: ImportSource, path: string): Uint8Array | undefined {
   if (source.folder === null) return source.files.get(path);
-  const file = join(source.folder, path);
-  if (!existsSync(file) || !realpathSync(file).startsWith(realpathSync(source.folder) + sep)) return undefined;
-  return readFileSync(file);
+  const file = fileInside(source.folder, path);
+  return file === undefined ? undefined : readFileSync(file);
 }

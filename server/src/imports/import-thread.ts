@@ -1,8 +1,8 @@
-import { existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import type { ProfilesFile } from '@allomorph/core';
 import { ImportFault, importDocbook, type ImportResult } from '@allomorph/core/interchange';
 import type { ThreadWork } from '../threads/run-in-thread.js';
+import { fileInside } from './file-inside.js';
 
 /** What an import thread is started with: the source as a folder or as unpacked files. */
 export interface ImportOrder {
@@ -25,8 +25,8 @@ export const run: ThreadWork<ImportOrder, never, ImportAnswer> = async (order) =
     const bytes = order.files.get(path);
     if (bytes) return decoder.decode(bytes);
     if (order.folder === null) return undefined;
-    const file = join(order.folder, path);
-    return existsSync(file) ? readFileSync(file, 'utf8') : undefined;
+    const file = fileInside(order.folder, path);
+    return file === undefined ? undefined : readFileSync(file, 'utf8');
   };
   try {
     const result = importDocbook({

@@ -166,8 +166,12 @@ class DocbookImporter {
     const entries: OutlineEntry[] = [];
     for (const node of nodes) {
       if (node.kind === 'text') {
-        if (node.text.trim() !== '')
-          this.note(`Text between chapters was left out: “${node.text.trim().slice(0, 60)}”.`, node);
+        if (node.text.trim() !== '') {
+          this.note('Text between chapters became a topic of its own.', node);
+          entries.push(
+            this.entryForElement({ ...node, kind: 'element', name: 'preface', attrs: {}, children: [node] }),
+          );
+        }
       } else if (node.kind === 'entity' || node.name === 'xi:include') {
         const file = this.fileOf(node);
         if (!file) {
@@ -177,8 +181,9 @@ class DocbookImporter {
         else if (file.shape !== 'info') entries.push(...this.entriesOf(file.nodes, within));
       } else if (chapterElements.has(node.name) || sectionElements.has(node.name)) {
         entries.push(this.entryForElement(node));
-      } else if (!['toc', 'lot', 'index', 'bibliography'].includes(node.name)) {
-        this.note(`<${node.name}> between chapters was left out.`, node);
+      } else if (!['toc', 'lot', 'index'].includes(node.name)) {
+        this.note(`<${node.name}> between chapters became a topic of its own.`, node);
+        entries.push(this.entryForElement(node));
       }
     }
     return entries;
@@ -288,8 +293,9 @@ class DocbookImporter {
         flow = [makeNode('placement', { component: snippet })];
       }
     } else if (element) flow = this.infoFlow(element, context);
-    if (flow.length === 0 && childrenOf(title).length === 0) return null;
-    const body = makeNode('topic', null, [title, ...(flow.length > 0 ? flow : [makeNode('paragraph')])]);
+    // The publication has the title already; a topic with nothing else would say it twice.
+    if (flow.length === 0) return null;
+    const body = makeNode('topic', null, [title, ...flow]);
     this.components.set(key, { key, kind: 'topic', title: this.plainTitle(title) || key, revision: 1, body });
     return { id: this.entryId(), topic: key, role: 'front', entries: [] };
   }

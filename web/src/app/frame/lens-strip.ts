@@ -40,7 +40,9 @@ interface Group {
         }
       </ul>
       @if (lens.hidden(); as hidden) {
-        <span class="count" aria-live="polite">{{ hidden.count }} {{ plural[hidden.what][hidden.count === 1 ? 0 : 1] }} out</span>
+        <span class="count" aria-live="polite"
+          >{{ hidden.count }} {{ plural[hidden.what][hidden.count === 1 ? 0 : 1] }} out</span
+        >
       }
       <p-selectbutton
         size="small"

@@ -82,9 +82,7 @@ export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly A
 /** Without a lens a variable that differs from case to case has no one value; its name stands for it. */
 function namesOfVarying(components: readonly Component[]): VariableValues {
   const varying = components.filter((each) => each.kind === 'variable' && (each.body as VariableBody).rules.length > 0);
-  return Object.fromEntries(
-    varying.map(({ key, title }) => [key, makeNode('phrase', null, [makeText(`‹${title}›`)])]),
-  );
+  return Object.fromEntries(varying.map(({ key, title }) => [key, makeNode('phrase', null, [makeText(`‹${title}›`)])]));
 }
 
 function asTopic(component: Component): Component | null {

@@ -1,0 +1,102 @@
+import { makeNode, makeText, type ContentMark, type ContentNode } from './content/node.js';
+import { libraryOf, type Component, type ComponentBody, type ComponentKind } from './library/component.js';
+import { plainDesign } from './number/design.js';
+import type { OutlineEntry, Publication, Recipe } from './publication/publication.js';
+import type { Source } from './assemble/assemble.js';
+import type { Axis } from './variation/axis.js';
+
+/** Short builders for tests of the engine. */
+
+type Inline = ContentNode | string;
+const inline = (parts: readonly Inline[]): ContentNode[] =>
+  parts.map((part) => (typeof part === 'string' ? makeText(part) : part));
+
+export const p = (...parts: Inline[]): ContentNode => makeNode('paragraph', null, inline(parts));
+export const phrase = (...parts: Inline[]): ContentNode => makeNode('phrase', null, inline(parts));
+export const title = (...parts: Inline[]): ContentNode => makeNode('title', null, inline(parts));
+export const only = (when: string, node: ContentNode): ContentNode => ({ ...node, attrs: { ...node.attrs, when } });
+export const words = (when: string, text: string, ...more: ContentMark[]): ContentNode =>
+  makeText(text, [{ type: 'condition', attrs: { when } }, ...more]);
+export const variable = (key: string): ContentNode => makeNode('variable', { key });
+export const place = (component: string, more: Readonly<Record<string, unknown>> = {}): ContentNode =>
+  makeNode('placement', { component, ...more });
+export const see = (component: string | null, target: string | null, form = 'title'): ContentNode =>
+  makeNode('cross_reference', { component, target, form });
+export const section = (id: string, heading: string, ...flow: ContentNode[]): ContentNode =>
+  makeNode('section', { id }, [title(heading), ...flow]);
+export const list = (...items: ContentNode[]): ContentNode =>
+  makeNode(
+    'bullet_list',
+    null,
+    items.map((item) => (item.type === 'list_item' ? item : makeNode('list_item', null, [item]))),
+  );
+export const topicBody = (heading: string, ...flow: ContentNode[]): ContentNode =>
+  makeNode('topic', null, [title(heading), ...flow]);
+export const fragment = (...flow: ContentNode[]): ContentNode => makeNode('fragment', null, flow);
+
+export const component = (kind: ComponentKind, key: string, body: ComponentBody, revision = 1): Component => ({
+  key,
+  kind,
+  title: key,
+  revision,
+  body,
+});
+export const topic = (key: string, ...flow: ContentNode[]): Component =>
+  component('topic', key, topicBody(`Title of ${key}`, ...flow));
+export const snippet = (key: string, ...flow: ContentNode[]): Component => component('snippet', key, fragment(...flow));
+export const constant = (key: string, text: string): Component =>
+  component('variable', key, { type: 'variable', default: phrase(text), rules: [] });
+
+/** Two axes: `os` (linux, mac) and `level` (basic, expert). */
+export const axes: readonly Axis[] = [
+  ['os', 'linux', 'mac'],
+  ['level', 'basic', 'expert'],
+].map(([key = '', ...values]) => ({
+  key,
+  title: key,
+  values: values.map((each) => ({ key: each, title: each, code: each.slice(0, 2), colour: 0, pattern: 0 })),
+}));
+
+export const sourceOf = (components: readonly Component[], held: readonly Component[] = []): Source => ({
+  library: libraryOf(components, held),
+  axes,
+  publications: new Map(),
+});
+
+export const entry = (id: string, topicKey: string, more: Partial<OutlineEntry> = {}): OutlineEntry => ({
+  id,
+  topic: topicKey,
+  ...more,
+});
+
+export const publicationOf = (entries: readonly OutlineEntry[], more: Partial<Publication> = {}): Publication => ({
+  key: 'book',
+  title: phrase('The Book'),
+  values: {},
+  entries,
+  ...more,
+});
+
+/** A recipe in which `os` is linux and `level` is basic, unless it is said otherwise. */
+export const recipeOf = (publication: Publication, more: Partial<Recipe> = {}): Recipe => ({
+  publication,
+  variantTitle: 'Linux, basic',
+  profile: { axes: { os: { default: 'out', in: ['linux'] }, level: { default: 'out', in: ['basic'] } } },
+  values: {},
+  language: 'en',
+  design: plainDesign,
+  buildDate: '2026-11-24',
+  leaveOutEmpty: false,
+  ...more,
+});
+
+/** The text of nodes, blocks separated by “|”. */
+export function textIn(nodes: readonly ContentNode[]): string {
+  const text = (node: ContentNode): string => {
+    if (node.text !== undefined) return node.text;
+    if (node.type === 'missing') return `[missing ${String(node.attrs?.['key'])}]`;
+    const inner = (node.content ?? []).map(text);
+    return inner.join(['paragraph', 'title', 'caption', 'term', 'code_block', 'phrase'].includes(node.type) ? '' : '|');
+  };
+  return nodes.map(text).join('|');
+}

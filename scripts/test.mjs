@@ -1,0 +1,91 @@
+// Runs every check and test: types, lint, core, server, interface, and the whole in the browser.
+// Usage: npm test [-- core server web browser types lint real-manual]   (all of them without a name)
+import { spawn } from 'node:child_process';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { installPackages, startCluster } from './lib/cluster.mjs';
+import { buildWeb, checkNode, installNpmPackages, main, root } from './lib/prepare.mjs';
+import { jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
+
+const chromium = '/usr/bin/chromium';
+const wanted = new Set(process.argv.slice(2));
+const totals = { passed: 0, failed: 0, skipped: 0 };
+
+function run(command, args, env = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, {
+      cwd: env.cwd ?? root,
+      env: { ...process.env, ...env, NG_CLI_ANALYTICS: 'false' },
+    });
+    let output = '';
+    const take = (chunk) => {
+      output += chunk;
+      process.stdout.write(chunk);
+    };
+    child.stdout.on('data', take);
+    child.stderr.on('data', take);
+    child.on('close', (code) => resolve({ code: code ?? 1, output }));
+  });
+}
+
+/** One part of the tests; a runner that ends badly without counts is one failure. */
+async function part(name, work, read) {
+  if (wanted.size > 0 && !wanted.has(name)) return;
+  console.log(`\n— ${name}`);
+  const begun = Date.now();
+  const { code, output } = await work();
+  const counts = read?.(output) ?? { passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 };
+  if (code !== 0 && counts.failed === 0) counts.failed = 1;
+  for (const kind of Object.keys(totals)) totals[kind] += counts[kind];
+  console.log(
+    `— ${name}: ${counts.passed} passed, ${counts.failed} failed, ${Math.round((Date.now() - begun) / 1000)} s`,
+  );
+}
+
+const jasmine = (config, env = {}) =>
+  run(process.execPath, ['--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', `--config=${config}`], {
+    TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json'),
+    ...env,
+  });
+
+await main(async () => {
+  checkNode();
+  installNpmPackages();
+  installPackages(['chromium'], () => existsSync(chromium));
+  const folder = mkdtempSync(join(tmpdir(), 'allomorph-test-'));
+  const cluster = await startCluster(folder, { fast: true, name: 'postgres' });
+  const stop = () => {
+    cluster.stop();
+    rmSync(cluster.folder, { recursive: true, force: true });
+    rmSync(folder, { recursive: true, force: true });
+  };
+  const interrupted = () => {
+    stop();
+    process.exit(130);
+  };
+  process.on('SIGINT', interrupted);
+  process.on('SIGTERM', interrupted);
+  const database = { TEST_DATABASE_URL: cluster.url };
+  try {
+    await part('types', () => run('npm', ['run', '-s', 'typecheck']));
+    await part('lint', () => run('npm', ['run', '-s', 'lint']));
+    await part('core', () => jasmine('tests/jasmine/core.json'), jasmineCounts);
+    await part('server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts);
+    await part('real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts);
+    await part('web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts);
+    await part(
+      'browser',
+      () => {
+        buildWeb();
+        return run('npx', ['playwright', 'test', '--config=tests/browser/playwright.config.ts'], database);
+      },
+      playwrightCounts,
+    );
+  } finally {
+    stop();
+  }
+  const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : '';
+  console.log(`\n${totals.passed} passed, ${totals.failed} failed${skipped}`);
+  process.exit(totals.failed > 0 ? 1 : 0);
+});

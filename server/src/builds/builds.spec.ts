@@ -1,0 +1,177 @@
+import { strFromU8, unzipSync } from 'fflate';
+import { parse } from 'node-html-parser';
+import {
+  makeNode,
+  makeText,
+  type BuildDetail,
+  type Component,
+  type ContentNode,
+  type ServerEvent,
+  type StoredPublication,
+  type StoredVariant,
+} from '@allomorph/core';
+import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
+
+describe('Builds of the demo library', () => {
+  let server: RunningServer;
+  let writer: Client;
+  let variants: readonly StoredVariant[];
+  let builds: readonly BuildDetail[];
+
+  const buildOf = (publication: string, title: string): BuildDetail => {
+    const found = builds.find((build) => build.publication === publication && build.variantTitle === title);
+    if (!found) throw new Error(`${publication} / ${title} was not built.`);
+    return found;
+  };
+  const page = async (build: BuildDetail, path: string): Promise<string> => {
+    const { bytes } = await writer.get(`/deliverables/${build.id}/${path}`);
+    return parse(bytes.toString()).querySelector('main')?.text.replace(/\s+/g, ' ') ?? '';
+  };
+
+  beforeAll(async () => {
+    server = await startServer('demo');
+    writer = await server.as('writer');
+    variants = (await writer.get<StoredVariant[]>('/variants')).json;
+    const { json } = await writer.post<{ builds: string[] }>('/builds', {
+      variants: variants.map((variant) => variant.id),
+    });
+    builds = await server.ended(writer, json.builds);
+  });
+  afterAll(() => server.stop());
+
+  it('has the size that the demo promises', async () => {
+    const count = async (kind: string) => (await writer.get<{ total: number }>(`/components?kind=${kind}`)).json.total;
+    expect(await count('topic')).toBeGreaterThanOrEqual(25);
+    expect(await count('snippet')).toBeGreaterThanOrEqual(20);
+    expect(await count('variable')).toBeGreaterThanOrEqual(20);
+    expect(variants.length).toBeGreaterThanOrEqual(5);
+  });
+
+  it('gives every variant its own text', async () => {
+    const small = buildOf('observer-handbook', 'Dunlin 2, Europe');
+    const large = buildOf('observer-handbook', 'Dunlin 4X, North America');
+    expect([small.state, large.state]).toEqual(['done', 'done']);
+    expect(await page(small, 'welcome.html')).toContain(
+      'Your Dunlin 2 measures temperature, humidity, rain and air pressure, and reports every 10 minutes.',
+    );
+    expect(await page(large, 'welcome.html')).toContain(
+      'Your Dunlin 4X measures temperature, humidity, rain, wind and air pressure, and reports every 1 minute.',
+    );
+    expect(await page(small, 'safety.html')).toContain('230 V, 50 Hz');
+    expect(await page(large, 'safety.html')).toContain('120 V, 60 Hz');
+    expect((await writer.get(`/deliverables/${small.id}/export.html`)).status).toBe(404);
+    expect((await writer.get(`/deliverables/${large.id}/export.html`)).status).toBe(200);
+  });
+
+  it('keeps held content at its revision', async () => {
+    expect(await page(buildOf('observer-handbook', 'Dunlin 4, Europe'), 'restart-topic.html')).toContain(
+      'Wait ten seconds',
+    );
+  });
+
+  it('reports the demo’s honest faults with the place to mend them', () => {
+    const { problems } = buildOf('installation-guide', 'Dunlin 2, Europe, roof');
+    expect(problems.map(({ code, place }) => [code, place.component])).toEqual([
+      ['undefined-value', 'checklist'],
+      ['left-out-reference', 'connect'],
+    ]);
+    expect(problems.every(({ place }) => place.block !== null)).toBeTrue();
+    const handbooks = builds.filter((build) => build.publication === 'observer-handbook');
+    expect(handbooks.flatMap((build) => build.problems)).toEqual([]);
+  });
+
+  it('refuses a strict variant with errors, and keeps no deliverable of it', async () => {
+    const strict = buildOf('service-manual', 'Dunlin 4X, North America');
+    expect([strict.state, strict.message]).toEqual(['failed', 'The variant is strict and the build has errors.']);
+    expect((await writer.get(`/builds/${strict.id}/zip`)).status).toBe(404);
+  });
+
+  it('makes a site that needs no server: every file that a page asks for is in the archive', async () => {
+    const { bytes, headers } = await writer.get(`/builds/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/zip`);
+    expect(headers.get('content-disposition')).toContain('Dunlin 4, Europe.zip');
+    const files = unzipSync(new Uint8Array(bytes));
+    for (const [path, content] of Object.entries(files)) {
+      if (path.endsWith('.css')) {
+        for (const [, font] of strFromU8(content).matchAll(/url\(([^)]+)\)/g))
+          expect(Object.keys(files)).toContain(font as string);
+      }
+      if (!path.endsWith('.html')) continue;
+      for (const node of parse(strFromU8(content)).querySelectorAll('[src], link[href]')) {
+        expect(Object.keys(files)).toContain(node.getAttribute('src') ?? node.getAttribute('href') ?? '');
+      }
+      expect(strFromU8(content)).not.toMatch(/(src|href)="\//);
+    }
+  });
+
+  it('serves deliverables so that nothing in them runs', async () => {
+    const { headers } = await writer.get(
+      `/deliverables/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/index.html`,
+    );
+    expect(headers.get('content-security-policy')).toContain('sandbox');
+    expect(headers.get('content-security-policy')).not.toContain('script');
+  });
+
+  it('gives the same bytes for the same input', async () => {
+    const variant = variants.find((each) => each.title === 'Dunlin 4, Europe') as StoredVariant;
+    const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
+    const [again] = await server.ended(writer, json.builds);
+    expect(again?.digest).toBe(buildOf('observer-handbook', 'Dunlin 4, Europe').digest as string);
+  });
+
+  it('tells open pages how builds go on', async () => {
+    const events: ServerEvent[] = [];
+    const controller = new AbortController();
+    const listener = await server.as('reader');
+    const stream = await listener.stream('/events', controller.signal, (event) => events.push(event as ServerEvent));
+    const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variants[0]?.id] });
+    await server.ended(writer, json.builds);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    controller.abort();
+    await stream.ended;
+    const states = events
+      .filter((event) => event.type === 'build' && event.id === json.builds[0])
+      .map((event) => event.type === 'build' && event.state);
+    expect(states[0]).toBe('queued');
+    expect(states).toContain('running');
+    expect(states.at(-1)).toBe('done');
+  });
+
+  it('refuses what is not there', async () => {
+    expect(
+      (await writer.post<ProblemDetails>('/builds', { variants: ['00000000-0000-4000-8000-000000000000'] })).status,
+    ).toBe(404);
+    expect((await writer.post<ProblemDetails>('/builds', { variants: [] })).status).toBe(400);
+    expect((await writer.get(`/deliverables/${builds[0]?.id}/../../etc/passwd`)).status).toBe(404);
+  });
+
+  it('reports missing variables, and what a variant leaves out, for content written now', async () => {
+    const keeper = await server.as('keeper');
+    const paragraph = (...content: ContentNode[]): ContentNode => makeNode('paragraph', null, content);
+    const body = makeNode('topic', null, [
+      makeNode('title', null, [makeText('Faulty')]),
+      paragraph(makeText('The '), makeNode('variable', { key: 'no-such-name' })),
+      paragraph(makeNode('cross_reference', { component: 'export' })),
+      { ...paragraph(makeText('x')), attrs: { when: 'product is dunlin-5' } },
+    ]);
+    const { json: topic } = await writer.post<Component>('/components', { kind: 'topic', title: 'Faulty', body });
+    const { json: book } = await keeper.get<StoredPublication>('/publications/observer-handbook');
+    await keeper.put('/publications/observer-handbook', {
+      base: book.revision,
+      title: book.title,
+      values: book.values,
+      entries: [...book.entries, { id: 'faulty', topic: topic.key }],
+    });
+    const variant = variants.find(
+      (each) => each.title === 'Dunlin 2, Europe' && each.publication === 'observer-handbook',
+    ) as StoredVariant;
+    const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
+    const [build] = await server.ended(writer, json.builds);
+    expect(build?.problems.map(({ code, place }) => [code, place.component, place.block])).toEqual([
+      ['undefined-value', 'faulty', 'b3'],
+      ['missing-variable', 'faulty', 'b1'],
+      ['left-out-reference', 'faulty', 'b2'],
+    ]);
+    expect(await page(build as BuildDetail, 'faulty.html')).toContain('[missing: no-such-name]');
+  });
+});

@@ -1,0 +1,97 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { freshDatabase } from '../../../tests/support/fresh-database.js';
+
+const root = fileURLToPath(new URL('../../../', import.meta.url));
+
+describe('The command line', () => {
+  let database: Awaited<ReturnType<typeof freshDatabase>>;
+  let folder: string;
+
+  const run = (...args: string[]): Promise<{ code: number | null; out: string; err: string }> =>
+    new Promise((resolve) => {
+      const child = spawn(process.execPath, ['scripts/run-cli.mjs', ...args], {
+        cwd: root,
+        env: { ...process.env, DATABASE_URL: database.url, ALLOMORPH_DEMO: 'no', INIT_CWD: folder },
+      });
+      let out = '';
+      let err = '';
+      child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()));
+      child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()));
+      child.on('close', (code) => resolve({ code, out, err }));
+    });
+
+  beforeAll(async () => {
+    database = await freshDatabase();
+    folder = mkdtempSync(join(tmpdir(), 'allomorph-cli-'));
+    writeFileSync(
+      join(folder, 'book.xml'),
+      '<book><title>B</title><chapter id="c"><title>C</title><para os="linux">For Linux</para><para os="mac">For Mac</para></chapter></book>',
+    );
+    writeFileSync(
+      join(folder, 'profiles.json'),
+      JSON.stringify({ axes: { os: { default: 'out' } }, profiles: [{ profile: 'linux', in: { os: ['linux'] } }] }),
+    );
+  });
+  afterAll(async () => {
+    rmSync(folder, { recursive: true });
+    await database.drop();
+  });
+
+  it('imports a book and says so in one line of JSON', async () => {
+    const { code, out } = await run(
+      'import',
+      'docbook',
+      'book.xml',
+      '--publication',
+      'A Book',
+      '--profiles',
+      'profiles.json',
+      '--json',
+    );
+    expect(code).toBe(0);
+    const lines = out.trim().split('\n');
+    expect(lines.length).toBe(1);
+    expect(JSON.parse(lines[0] as string)).toEqual(
+      jasmine.objectContaining({ publication: 'a-book', topics: 1, variants: ['linux'] }),
+    );
+  });
+
+  it('builds a variant into a folder, the same bytes each time', async () => {
+    const { code, out } = await run(
+      'build',
+      'A Book',
+      '--variant',
+      'linux',
+      '--out',
+      'site',
+      '--date',
+      '2026-11-24',
+      '--json',
+    );
+    expect(code).toBe(0);
+    expect(readFileSync(join(folder, 'site', 'c.html'), 'utf8')).toContain('For Linux');
+    expect(readFileSync(join(folder, 'site', 'c.html'), 'utf8')).not.toContain('For Mac');
+    expect(readdirSync(join(folder, 'site', 'fonts')).length).toBeGreaterThan(0);
+    const { digest } = JSON.parse(out) as { digest: string };
+    const again = JSON.parse(
+      (await run('build', 'A Book', '--variant', 'linux', '--out', 'site', '--date', '2026-11-24', '--json')).out,
+    ) as { digest: string };
+    expect(again.digest).toBe(digest);
+  });
+
+  it('ends with a code other than zero and one sentence for what cannot be done', async () => {
+    const unknown = await run('build', 'A Book', '--variant', 'arm', '--out', 'other');
+    expect([unknown.code, unknown.err.trim()]).toEqual([2, '“A Book” has no variant “arm”; it has “linux”.']);
+    expect(existsSync(join(folder, 'other'))).toBeFalse();
+    expect((await run('import', 'docbook', 'nowhere.xml', '--publication', 'X')).code).toBe(2);
+    writeFileSync(join(folder, 'broken.xml'), '<book>\n<chapter></book>');
+    const broken = await run('import', 'docbook', 'broken.xml', '--publication', 'X');
+    expect(broken.code).toBe(1);
+    expect(broken.err).toContain('broken.xml, line 2: The XML is not well formed');
+    expect((await run('dance')).code).toBe(2);
+  });
+});

@@ -1,0 +1,52 @@
+import { readFileSync } from 'node:fs';
+import type { Component, ImageBody } from '@allomorph/core';
+import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
+import { digestOf, readBlob, storeBlob } from './blobs.js';
+
+describe('Images', () => {
+  let server: RunningServer;
+  let writer: Client;
+
+  const upload = (bytes: Uint8Array<ArrayBuffer>, name: string) => {
+    const form = new FormData();
+    form.set('file', new Blob([bytes]), name);
+    form.set('alt', 'what it says');
+    return writer.post<Component & ProblemDetails>('/images', form);
+  };
+
+  beforeAll(async () => {
+    server = await startServer();
+    writer = await server.as('writer');
+  });
+  afterAll(() => server.stop());
+
+  it('are stored and shown so that nothing in them runs', async () => {
+    const svg = readFileSync(new URL('../../../demo/src/pictures/station.svg', import.meta.url));
+    const { json } = await upload(new Uint8Array(svg), 'My station.svg');
+    expect(json.key).toBe('my-station');
+    const { file, alt } = json.body as ImageBody;
+    expect([file.mediaType, file.width, file.height, alt]).toEqual(['image/svg+xml', 520, 300, 'what it says']);
+    const shown = await writer.get(`/images/${file.digest}`);
+    expect(shown.bytes.equals(svg)).toBeTrue();
+    expect(shown.headers.get('content-security-policy')).toContain("default-src 'none'");
+    expect((await writer.get(`/images/${'0'.repeat(64)}`)).status).toBe(404);
+  });
+
+  it('are looked into: another kind of file is refused whatever its name says', async () => {
+    const refused = await upload(new TextEncoder().encode('#!/bin/sh\nrm -rf /'), 'picture.png');
+    expect([refused.status, refused.json.detail]).toEqual([
+      422,
+      '“picture.png” is not a PNG, JPEG, GIF, WebP or SVG picture.',
+    ]);
+    expect((await writer.post('/images', new FormData())).status).toBe(400);
+  });
+
+  it('of any size come back as they went in', async () => {
+    const bytes = Buffer.alloc((5 << 20) / 2, 'allomorph');
+    const digest = await storeBlob(server.db, bytes);
+    expect(digest).toBe(digestOf(bytes));
+    expect((await readBlob(server.db, digest))?.equals(bytes)).toBeTrue();
+    expect(await storeBlob(server.db, bytes)).toBe(digest);
+  });
+});

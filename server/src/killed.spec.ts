@@ -1,0 +1,126 @@
+import { createServer } from 'node:net';
+import {
+  makeNode,
+  makeText,
+  referencesOf,
+  type BuildDetail,
+  type Component,
+  type ContentNode,
+  type StoredVariant,
+} from '@allomorph/core';
+import { Client } from '../../tests/support/client.js';
+import { freshDatabase } from '../../tests/support/fresh-database.js';
+import { waitForBuilds } from '../../tests/support/running-server.js';
+import { kill, spawnServer } from '../../tests/support/server-process.js';
+import { Database } from './db/database.js';
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}
+
+describe('A server that is killed', () => {
+  let database: Awaited<ReturnType<typeof freshDatabase>>;
+  let db: Database;
+
+  const signIn = async (origin: string): Promise<Client> => {
+    const client = new Client(origin);
+    await client.post('/session', { name: 'tomasz', password: 'dunlin-tomasz' });
+    return client;
+  };
+
+  beforeAll(async () => {
+    database = await freshDatabase();
+    db = new Database(database.url);
+  });
+  afterAll(async () => {
+    await db.close();
+    await database.drop();
+  });
+
+  it('in the middle of saves leaves each of them whole or not at all', async () => {
+    const { process, origin } = await spawnServer(database.url, await freePort());
+    const client = await signIn(origin);
+    const paragraphs = (count: number): ContentNode[] =>
+      Array.from({ length: count }, (_, index) =>
+        makeNode('paragraph', null, [makeText(`Paragraph ${index} `), makeNode('variable', { key: 'product-name' })]),
+      );
+    const body = (count: number): ContentNode => makeNode('fragment', null, paragraphs(count));
+    const { json: made } = await client.post<Component>('/components', {
+      kind: 'snippet',
+      title: 'Long',
+      body: body(1),
+    });
+    let revision = 1;
+    let answered = 1;
+    const saving = (async () => {
+      for (;;) {
+        const { status } = await client.put(`/components/${made.key}`, {
+          base: revision,
+          title: 'Long',
+          body: body(400 + revision),
+        });
+        if (status !== 200) return;
+        revision += 1;
+        answered = revision;
+      }
+    })().catch(() => undefined);
+    while (answered < 4) await new Promise((resolve) => setTimeout(resolve, 20));
+    await kill(process);
+    await saving;
+
+    const { rows } = await db.query<{ revision: number; newest: number; body: Component['body'] }>(
+      `select c.revision, (select max(revision) from revisions where key = c.key) as newest, r.body
+         from components c join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision where c.key = $1`,
+      [made.key],
+    );
+    const [head] = rows;
+    expect(head?.revision).toBe(head?.newest as number);
+    expect(head?.revision).toBeGreaterThanOrEqual(answered);
+    const stored = await db.query<{ count: string }>(`select count(*) from component_references where source = $1`, [
+      made.key,
+    ]);
+    expect(Number(stored.rows[0]?.count)).toBe(referencesOf(head?.body as ContentNode).length);
+  });
+
+  it('in the middle of a build leaves nothing half-written, and the build is run again', async () => {
+    const port = await freePort();
+    const first = await spawnServer(database.url, port);
+    const client = await signIn(first.origin);
+    const { json: variants } = await client.get<StoredVariant[]>('/variants');
+    const variant = variants.find((each) => each.publication === 'observer-handbook') as StoredVariant;
+    const { json } = await client.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
+    const [build = ''] = json.builds;
+    for (;;) {
+      const { rows } = await db.query<{ state: string }>('select state from builds where id = $1', [build]);
+      if (rows[0]?.state === 'running') break;
+      if (rows[0]?.state === 'done') throw new Error('The build ended before it could be killed.');
+    }
+    await kill(first.process);
+    const files = await db.query<{ count: string }>('select count(*) from deliverable_files where build = $1', [build]);
+    expect(Number(files.rows[0]?.count)).toBe(0);
+
+    const second = await spawnServer(database.url, port);
+    const again = await signIn(second.origin);
+    const [ended] = await waitForBuilds(again, [build]);
+    expect((ended as BuildDetail).state).toBe('done');
+    const { rows } = await db.query<{ attempts: number }>('select attempts from builds where id = $1', [build]);
+    expect(rows[0]?.attempts).toBe(2);
+    await kill(second.process);
+  });
+
+  it('again and again in the same build ends with the build marked as broken off', async () => {
+    await db.query(`update builds set state = 'running', attempts = 3, worker_lock = 999999, ended_at = null`);
+    const { process, origin } = await spawnServer(database.url, await freePort());
+    const client = await signIn(origin);
+    const { json } = await client.get<BuildDetail[]>('/builds');
+    expect(json[0]?.state).toBe('broken off');
+    expect(json[0]?.message).toBe('The process that ran this build ended, several times.');
+    await kill(process);
+  });
+});

@@ -1,0 +1,72 @@
+import type { SessionInfo } from '@allomorph/core';
+import { Client, type ProblemDetails } from '../../../tests/support/client.js';
+import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
+
+describe('People', () => {
+  let server: RunningServer;
+
+  beforeAll(async () => {
+    server = await startServer();
+  });
+  afterAll(() => server.stop());
+
+  it('sign in and out, and get nothing without it', async () => {
+    const client = new Client(server.origin);
+    expect((await client.get('/components')).status).toBe(401);
+    const wrong = await client.post<ProblemDetails>('/session', { name: 'writer', password: 'no' });
+    expect([wrong.status, wrong.json.detail]).toEqual([401, 'The name or the password is wrong.']);
+    const nobody = await client.post<ProblemDetails>('/session', { name: 'nobody', password: 'no' });
+    expect(nobody.json.detail).toBe(wrong.json.detail);
+    const right = await client.post<SessionInfo>('/session', { name: 'Writer', password: 'secret-writer' });
+    expect(right.json.person).toEqual({ name: 'A writer', signIn: 'writer', role: 'writer' });
+    expect((await client.get('/components')).status).toBe(200);
+    expect((await client.delete('/session')).status).toBe(204);
+    expect((await client.get('/components')).status).toBe(401);
+  });
+
+  it('have passwords that are stored as argon2id only', async () => {
+    const { rows } = await server.db.query<{ password_hash: string }>('select password_hash from people');
+    for (const row of rows) expect(row.password_hash).toMatch(/^\$argon2id\$/);
+  });
+
+  it('get cookies that scripts cannot read and other sites do not send', async () => {
+    const client = new Client(server.origin);
+    const { headers } = await client.post('/session', { name: 'reader', password: 'secret-reader' });
+    const session = headers.getSetCookie().find((cookie) => cookie.startsWith('allomorph='));
+    expect(session).toContain('HttpOnly');
+    expect(session).toContain('SameSite=Lax');
+  });
+
+  it('change nothing without the session’s token', async () => {
+    const writer = await server.as('writer');
+    writer.sendToken = false;
+    const refused = await writer.post<ProblemDetails>('/components', {});
+    expect([refused.status, refused.json.title]).toEqual([403, 'Not allowed']);
+  });
+
+  it('do what their role allows, and no more', async () => {
+    const reader = await server.as('reader');
+    const refused = await reader.post<ProblemDetails>('/components', {});
+    expect([refused.status, refused.json.detail]).toEqual([403, 'This takes the role “writer”; you are a reader.']);
+    const writer = await server.as('writer');
+    expect((await writer.put('/axes/x', { key: 'x', title: 'X', values: [] })).status).toBe(403);
+    expect((await writer.post('/publications', { title: 'X' })).status).toBe(403);
+  });
+
+  it('are slowed down when they guess', async () => {
+    const client = new Client(server.origin);
+    let last = 0;
+    for (let tries = 0; tries < 25; tries += 1)
+      last = (await client.post('/session', { name: 'writer', password: `guess ${tries}` })).status;
+    expect(last).toBe(429);
+  });
+
+  it('get one clear sentence for what cannot be read or is not there', async () => {
+    const writer = await server.as('keeper').catch(() => null);
+    const client = writer ?? new Client(server.origin);
+    const broken = await client.request<ProblemDetails>('POST', '/api/session', '{"name":');
+    expect([broken.status, broken.json.detail]).toEqual([400, 'The request body is not JSON.']);
+    const nowhere = await client.get<ProblemDetails>('/nowhere');
+    expect([nowhere.status, nowhere.json.detail]).toEqual([404, 'There is nothing at this address.']);
+  });
+});

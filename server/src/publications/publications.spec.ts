@@ -1,0 +1,103 @@
+import {
+  makeNode,
+  makeText,
+  type PublicationRow,
+  type StoredPublication,
+  type StoredVariant,
+  type Use,
+} from '@allomorph/core';
+import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
+
+describe('Publications', () => {
+  let server: RunningServer;
+  let keeper: Client;
+
+  beforeAll(async () => {
+    server = await startServer('demo');
+    keeper = await server.as('keeper');
+  });
+  afterAll(() => server.stop());
+
+  const save = (book: StoredPublication, change: Partial<StoredPublication>) =>
+    keeper.put<StoredPublication & ProblemDetails>(`/publications/${book.key}`, {
+      base: book.revision,
+      title: book.title,
+      values: book.values,
+      entries: book.entries,
+      ...change,
+    });
+  const fresh = async (title: string): Promise<StoredPublication> =>
+    (await keeper.post<StoredPublication>('/publications', { title })).json;
+
+  it('are made, changed, listed and deleted', async () => {
+    const book = await fresh('Field Notes');
+    const { json: saved } = await save(book, { entries: [{ id: 'e1', topic: 'care', when: 'product is dunlin-2' }] });
+    expect(saved.revision).toBe(2);
+    const { json: rows } = await keeper.get<PublicationRow[]>('/publications');
+    expect(rows.find((row) => row.key === book.key)).toEqual({
+      key: 'field-notes',
+      title: 'Field Notes',
+      revision: 2,
+      entries: 1,
+      variants: 0,
+    });
+    const { json: uses } = await keeper.get<Use[]>('/components/care/uses');
+    expect(
+      uses.some((use) => use.sourceKind === 'publication' && use.source === book.key && use.place === 'e1'),
+    ).toBeTrue();
+    expect((await keeper.delete(`/publications/${book.key}`)).status).toBe(204);
+    const { json: after } = await keeper.get<Use[]>('/components/care/uses');
+    expect(after.some((use) => use.source === book.key)).toBeFalse();
+  });
+
+  it('refuse a change on an older revision and hand over the newer one', async () => {
+    const book = await fresh('Contested');
+    await save(book, { title: 'Theirs' });
+    const stale = await save(book, { title: 'Mine' });
+    expect([stale.status, stale.json.detail]).toEqual([409, 'Somebody changed “Theirs” meanwhile.']);
+  });
+
+  it('refuse outlines and values that cannot be built', async () => {
+    const book = await fresh('Wrong');
+    const twice = await save(book, {
+      entries: [
+        { id: 'e', topic: 'care' },
+        { id: 'e', topic: 'help' },
+      ],
+    });
+    expect(twice.json.detail).toBe('Two entries have the id “e”.');
+    const empty = await save(book, { entries: [{ id: 'e' }] });
+    expect(empty.json.detail).toBe('An entry needs a topic or a publication.');
+    const condition = await save(book, { entries: [{ id: 'e', topic: 'care', when: 'product is' }] });
+    expect(condition.json.detail).toContain('Condition: Expected a value');
+    const value = await save(book, { values: { mains: makeNode('paragraph', null, [makeText('x')]) } });
+    expect(value.json.detail).toBe('The value of “mains” is not valid: a value is a phrase');
+  });
+
+  it('have variants with titles of their own, whose recipes are checked', async () => {
+    const recipe = {
+      title: 'V',
+      profile: 'dunlin-2-observer-europe',
+      values: {},
+      language: 'en',
+      design: 'plain',
+      formats: ['html'],
+      leaveOutEmpty: true,
+      strict: false,
+    };
+    const book = await fresh('With variants');
+    const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
+    expect((await keeper.post<ProblemDetails>(`/publications/${book.key}/variants`, recipe)).status).toBe(409);
+    const language = await keeper.put<ProblemDetails>(`/variants/${variant.id}`, { ...recipe, language: 'english!' });
+    expect(language.json.detail).toContain('A language tag such as');
+    const { json: changed } = await keeper.put<StoredVariant>(`/variants/${variant.id}`, {
+      ...recipe,
+      title: 'W',
+      language: 'de',
+    });
+    expect([changed.title, changed.language]).toEqual(['W', 'de']);
+    expect((await keeper.delete(`/variants/${variant.id}`)).status).toBe(204);
+    expect((await keeper.delete(`/variants/${variant.id}`)).status).toBe(404);
+  });
+});

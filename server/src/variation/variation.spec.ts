@@ -1,0 +1,90 @@
+import { makeNode, makeText, type Variation } from '@allomorph/core';
+import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
+
+const value = (key: string, values: unknown[] = []) => ({ key, title: key, code: 'X', colour: 0, pattern: 0, values });
+
+describe('The vocabulary', () => {
+  let server: RunningServer;
+  let keeper: Client;
+
+  beforeAll(async () => {
+    server = await startServer();
+    keeper = await server.as('keeper');
+    await keeper.put('/axes/os', {
+      key: 'os',
+      title: 'System',
+      values: [value('linux', [value('suse')]), value('mac')],
+    });
+  });
+  afterAll(() => server.stop());
+
+  it('keeps axes in their order and designs to choose from', async () => {
+    await keeper.put('/axes/level', { key: 'level', title: 'Level', values: [] });
+    const { json } = await keeper.get<Variation>('/variation');
+    expect(json.axes.map((axis) => axis.key)).toEqual(['os', 'level']);
+    expect(json.designs.map((design) => design.key)).toEqual(['labelled', 'plain']);
+  });
+
+  it('refuses a value twice on an axis, and keys that nobody could type', async () => {
+    const twice = await keeper.put<ProblemDetails>('/axes/os2', {
+      key: 'os2',
+      title: 'x',
+      values: [value('a', [value('a')])],
+    });
+    expect([twice.status, twice.json.detail]).toEqual([400, 'The key “a” stands twice on this axis.']);
+    const key = await keeper.put<ProblemDetails>('/axes/a b', { key: 'a b', title: 'x', values: [] });
+    expect(key.status).toBe(400);
+    expect(key.json.detail).toContain('A key is made of letters');
+  });
+
+  it('refuses to lose a value that a condition names', async () => {
+    const writer = await server.as('writer');
+    const paragraph = makeNode('paragraph', { when: 'os is suse' }, [makeText('x')]);
+    await writer.post('/components', {
+      kind: 'snippet',
+      title: 'Limited',
+      body: makeNode('fragment', null, [paragraph]),
+    });
+    const lost = await keeper.put<ProblemDetails>('/axes/os', {
+      key: 'os',
+      title: 'System',
+      values: [value('linux'), value('mac')],
+    });
+    expect([lost.status, lost.json.detail]).toEqual([
+      409,
+      '“Limited” has a condition on the value “suse”; take it out there first.',
+    ]);
+    expect((await keeper.delete('/axes/os')).status).toBe(409);
+    const free = await keeper.put('/axes/os', {
+      key: 'os',
+      title: 'System',
+      values: [value('linux', [value('suse')])],
+    });
+    expect(free.status).toBe(204);
+  });
+
+  it('keeps profiles, and refuses to delete one that a variant uses', async () => {
+    const profile = { key: 'p', title: 'P', axes: { os: { default: 'out', in: ['linux'] } } };
+    expect((await keeper.put('/profiles/p', profile)).status).toBe(204);
+    const { json: book } = await keeper.post<{ key: string }>('/publications', { title: 'Book' });
+    const recipe = {
+      title: 'V',
+      profile: 'p',
+      values: {},
+      language: 'en',
+      design: 'plain',
+      formats: ['html'],
+      leaveOutEmpty: true,
+      strict: false,
+    };
+    const { json: variant } = await keeper.post<{ id: string }>(`/publications/${book.key}/variants`, recipe);
+    const refused = await keeper.delete<ProblemDetails>('/profiles/p');
+    expect([refused.status, refused.json.detail]).toEqual([
+      409,
+      'The variant “V” uses this profile. Give it another one first.',
+    ]);
+    await keeper.delete(`/variants/${variant.id}`);
+    expect((await keeper.delete('/profiles/p')).status).toBe(204);
+  });
+});

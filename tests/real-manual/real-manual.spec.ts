@@ -1,0 +1,95 @@
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { profilesFileSchema } from '@allomorph/core';
+import { buildVariant, type Deliverable } from '../../server/src/builds/build-variant.js';
+import { Database } from '../../server/src/db/database.js';
+import { importPublication } from '../../server/src/imports/import-publication.js';
+import { readVariants } from '../../server/src/publications/publications.js';
+import { openWorkspace } from '../../server/src/workspace.js';
+import { freshDatabase } from '../support/fresh-database.js';
+import { readDeliverable, readPublished, shareOfTexts, shareOfWords, type ShareOfEqual } from './compare.js';
+import { bookFile, prepareSource } from './prepare.js';
+
+const here = dirname(fileURLToPath(import.meta.url));
+const architectures = ['amd64', 'arm64', 'i386'] as const;
+
+// The published source: Debian’s installation guide (package installation-guide, source and built packages),
+// one DocBook source with profiling attributes, published by its own tools as one manual per architecture.
+describe('A real manual with many variants', () => {
+  let folder: string;
+  let db: Database;
+  let database: Awaited<ReturnType<typeof freshDatabase>>;
+  const deliverables = new Map<string, Deliverable>();
+
+  const fetched = (): boolean => {
+    const { status, stderr } = spawnSync('bash', [join(here, 'fetch.sh'), folder, ...architectures], {
+      encoding: 'utf8',
+    });
+    if (status === 0) return true;
+    if (process.env['CI']) throw new Error(`The manual’s packages could not be fetched: ${stderr}`);
+    return false;
+  };
+
+  beforeAll(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'allomorph-manual-'));
+    if (!fetched()) return;
+    prepareSource(folder);
+    database = await freshDatabase();
+    db = new Database(database.url);
+    const workspace = await openWorkspace(db, 'empty');
+    const profiles = profilesFileSchema.parse(JSON.parse(readFileSync(join(here, 'profiles.json'), 'utf8')));
+    const source = { main: bookFile, folder: join(folder, 'source'), files: new Map() };
+    const { publication } = await importPublication(db, { workspace, person: null }, source, 'Real manual', profiles);
+    for (const variant of await readVariants(db, workspace, publication)) {
+      const deliverable = await db.snapshot((client) =>
+        buildVariant(client, workspace, variant, '2026-11-24', () => undefined),
+      );
+      deliverables.set(variant.title, deliverable);
+      for (const file of deliverable.files) {
+        const path = join(folder, 'built', variant.title, file.path);
+        mkdirSync(dirname(path), { recursive: true });
+        writeFileSync(path, file.bytes);
+      }
+    }
+  }, 300_000);
+
+  afterAll(async () => {
+    rmSync(folder, { recursive: true, force: true });
+    await db?.close();
+    await database?.drop();
+  });
+
+  for (const architecture of architectures) {
+    it(`reads for ${architecture} as it was published`, () => {
+      if (!deliverables.has(architecture)) {
+        pending('The manual’s packages could not be fetched here.');
+        return;
+      }
+      const published = readPublished(join(folder, 'published', architecture, 'en'));
+      const ours = readDeliverable(join(folder, 'built', architecture));
+      const atLeast = (what: string, { share, found, of, missing }: ShareOfEqual, wanted: number): void => {
+        expect(share)
+          .withContext(`${what}; missing ${JSON.stringify(missing.slice(0, 10))}`)
+          .toBeGreaterThanOrEqual(wanted);
+        console.log(`  ${architecture}: ${what} ${found} of ${of} (${(share * 100).toFixed(2)} %)`);
+      };
+      expect(published.words.size).toBeGreaterThan(3000);
+      atLeast('published words present', shareOfWords(published.words, ours.words), 0.999);
+      atLeast('our words published', shareOfWords(ours.words, published.words), 0.999);
+      atLeast('numbered headings', shareOfTexts(published.headings, ours.headings), 0.99);
+      atLeast('reference texts', shareOfTexts(published.references, ours.references), 0.97);
+    });
+  }
+
+  it('builds without errors', () => {
+    for (const [title, { problems }] of deliverables) {
+      expect(problems.filter((problem) => problem.severity === 'error'))
+        .withContext(title)
+        .toEqual([]);
+    }
+    if (deliverables.size === 0) pending('The manual’s packages could not be fetched here.');
+  });
+});

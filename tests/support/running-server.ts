@@ -1,0 +1,71 @@
+import type { AddressInfo } from 'node:net';
+import type { BuildDetail } from '@allomorph/core';
+import { BuildQueue, Builder } from '../../server/src/builds/builder.js';
+import { Database } from '../../server/src/db/database.js';
+import { EventHub } from '../../server/src/events/events.js';
+import { createApp } from '../../server/src/http/app.js';
+import { openWorkspace } from '../../server/src/workspace.js';
+import { addPerson } from '../../server/src/people/people.js';
+import { Client } from './client.js';
+import { freshDatabase } from './fresh-database.js';
+
+/** The whole server on a database of its own, with a writer, a keeper and a reader. */
+export interface RunningServer {
+  readonly origin: string;
+  readonly db: Database;
+  readonly workspace: string;
+  /** Somebody who is signed in. */
+  as(name: 'writer' | 'keeper' | 'reader'): Promise<Client>;
+  /** Waits until builds have ended. */
+  ended(client: Client, ids: readonly string[]): Promise<readonly BuildDetail[]>;
+  stop(): Promise<void>;
+}
+
+export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<RunningServer> {
+  const database = await freshDatabase();
+  const db = new Database(database.url);
+  const workspace = await openWorkspace(db, content);
+  for (const role of ['writer', 'keeper', 'reader'] as const) {
+    await addPerson(db, workspace, { signIn: role, name: `A ${role}`, role, password: `secret-${role}` });
+  }
+  const queue = await BuildQueue.open(database.url);
+  const events = new EventHub(database.url);
+  await events.start();
+  const builder = new Builder(db, queue);
+  await builder.start();
+  const app = createApp({ db, queue, events, sessionSecret: 'for tests only', webFolder: null });
+  const server = app.listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  return {
+    origin,
+    db,
+    workspace,
+    as: async (name) => {
+      const client = new Client(origin);
+      await client.post('/session', { name, password: `secret-${name}` });
+      return client;
+    },
+    ended: (client, ids) => waitForBuilds(client, ids),
+    stop: async () => {
+      server.close();
+      server.closeAllConnections();
+      await builder.stop();
+      await queue.close();
+      await events.stop();
+      await db.close();
+      await database.drop();
+    },
+  };
+}
+
+/** Waits until builds have ended. */
+export async function waitForBuilds(client: Client, ids: readonly string[]): Promise<readonly BuildDetail[]> {
+  for (let tries = 0; tries < 600; tries += 1) {
+    const builds = await Promise.all(ids.map((id) => client.get<BuildDetail>(`/builds/${id}`)));
+    if (builds.every(({ json }) => ['done', 'failed', 'broken off'].includes(json.state)))
+      return builds.map(({ json }) => json);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('The builds did not end within a minute.');
+}
