@@ -3,7 +3,7 @@ module.exports = (config) => {
   config.set({
     frameworks: ['jasmine'],
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
-    reporters: ['progress'],
+    reporters: ['dots'],
     browsers: ['Chromium'],
     customLaunchers: {
       Chromium: {

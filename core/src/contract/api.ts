@@ -117,8 +117,8 @@ export interface Use {
   readonly kind: (typeof referenceKinds)[number];
   readonly place: string | null;
   readonly held: number | null;
-  /** The component on the way, nearest to the used one first; empty for a direct use. */
-  readonly through: readonly string[];
+  /** The components on the way, nearest to the used one first; empty for a direct use. */
+  readonly through: readonly { readonly key: string; readonly title: string }[];
 }
 
 const axisValueSchema: z.ZodType<AxisValue> = z.lazy(() =>

@@ -38,10 +38,11 @@ export async function whereUsed(db: Queryable, workspace: string, key: string): 
       order by n.depth, f.source_kind, title, f.source, f.position`,
     [workspace, key],
   );
-  const through = new Map<string, readonly string[]>([[key, []]]);
+  const through = new Map<string, Use['through']>([[key, []]]);
   return rows.map((row) => {
     const way = through.get(row.target) ?? [];
-    if (row.source_kind === 'component' && !through.has(row.source)) through.set(row.source, [...way, row.source]);
+    if (row.source_kind === 'component' && !through.has(row.source))
+      through.set(row.source, [...way, { key: row.source, title: row.title }]);
     return {
       sourceKind: row.source_kind,
       source: row.source,

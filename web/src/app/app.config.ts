@@ -12,6 +12,15 @@ export const appConfig: ApplicationConfig = {
     provideRouter(routes, withComponentInputBinding()),
     provideHttpClient(withFetch(), withXsrfConfiguration({ cookieName: 'XSRF-TOKEN', headerName: 'X-XSRF-TOKEN' })),
     providePrimeNG({
+      // Icons say nothing that the label beside them does not.
+      pt: {
+        button: { icon: { 'aria-hidden': 'true' } },
+        splitter: {
+          panel: {},
+          gutter: { role: 'presentation' },
+          gutterHandle: { role: 'separator', 'aria-label': 'Width of the panes' },
+        },
+      },
       theme: { preset: paperTheme, options: { darkModeSelector: '.dark', cssLayer: { name: 'primeng' } } },
     }),
     MessageService,

@@ -6,6 +6,9 @@ export const paperTheme = definePreset(Aura, {
   primitive: {
     borderRadius: { none: '0', xs: '1px', sm: '2px', md: '3px', lg: '4px', xl: '6px' },
   },
+  components: {
+    togglebutton: { colorScheme: { light: { root: { color: '#4a453b', hoverColor: '#1f2528' } } } },
+  },
   semantic: {
     primary: {
       50: '#eef6f6',

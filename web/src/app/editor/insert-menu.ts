@@ -280,10 +280,12 @@ export class InsertMenu {
       { title: 'Links', options: components('link') },
     ];
     const structure: Group = { title: 'Structure', options: wanted === '' ? shape.slice(0, 8) : shape };
-    // What is searched for comes first; without a search, structure is at hand.
-    return wanted === ''
-      ? [structure, ...library.map((group) => ({ ...group, options: group.options.slice(0, 5) }))]
-      : [...library, structure];
+    if (wanted === '') {
+      return [structure, ...library.map((group) => ({ ...group, options: group.options.slice(0, 5) }))];
+    }
+    // Whoever types the name of a structure means it; other words are looked for in the library first.
+    const named = shape.some((option) => option.title.toLowerCase().startsWith(wanted));
+    return named ? [structure, ...library] : [...library, structure];
   }
 
   private placeOption(row: ComponentRow): Option {

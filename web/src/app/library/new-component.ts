@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, model, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, model, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
   makeNode,
@@ -22,7 +22,7 @@ type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [FormsModule, Dialog, Button, InputText, SelectButton],
   template: `
-    <p-dialog header="New component" [modal]="true" [(visible)]="open" [style]="{ width: '36rem' }" (onShow)="reset()">
+    <p-dialog header="New component" [modal]="true" [(visible)]="open" [style]="{ width: '36rem' }">
       <form (ngSubmit)="create()">
         <p-selectbutton
           [options]="kinds"
@@ -108,7 +108,13 @@ export class NewComponentDialog {
     link: 'An address on the web, kept in one place with its label.',
   };
 
-  protected reset(): void {
+  constructor() {
+    effect(() => {
+      if (this.open()) untracked(() => this.reset());
+    });
+  }
+
+  private reset(): void {
     this.title = '';
     this.href = '';
     this.alt = '';

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, model, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, model, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ImportSummary } from '@allomorph/core';
@@ -13,13 +13,7 @@ import { Api, problemText } from '../shared/api';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [FormsModule, RouterLink, Button, Dialog, InputText],
   template: `
-    <p-dialog
-      header="Import a manual"
-      [modal]="true"
-      [(visible)]="open"
-      [style]="{ width: '40rem' }"
-      (onShow)="summary.set(null)"
-    >
+    <p-dialog header="Import a manual" [modal]="true" [(visible)]="open" [style]="{ width: '40rem' }">
       @if (summary(); as result) {
         <p>
           <b>{{ result.topics }} topics, {{ result.snippets }} snippets, {{ result.variables }} variables</b> and
@@ -125,6 +119,12 @@ export class ImportDialog {
   protected readonly problem = signal('');
   protected readonly busy = signal(false);
   protected readonly summary = signal<ImportSummary | null>(null);
+
+  constructor() {
+    effect(() => {
+      if (this.open()) this.summary.set(null);
+    });
+  }
 
   protected pick(event: Event): File | null {
     return (event.target as HTMLInputElement).files?.[0] ?? null;

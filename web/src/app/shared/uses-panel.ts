@@ -115,7 +115,7 @@ function showUse(use: Use): ShownUse {
   const how = [
     use.kind,
     use.held === null ? '' : `held at revision ${use.held}`,
-    use.through.length === 0 ? '' : `through ${use.through.join(' › ')}`,
+    use.through.length === 0 ? '' : `through ${use.through.map((each) => `“${each.title}”`).join(' › ')}`,
   ].filter((part) => part !== '');
   if (use.sourceKind === 'publication') {
     return {

@@ -1,0 +1,133 @@
+import { expect, test } from '@playwright/test';
+import { elsewhere, insert, lookThrough, save, sheet, signIn } from './people.js';
+
+test.describe('The editor', () => {
+  test('draws what the lens leaves out as a ghost, or folds it to a line that opens', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/readings');
+    await lookThrough(page, 'Dunlin 2, Europe');
+    const wind = sheet(page).locator('section', { hasText: 'Wind speed is shown' });
+    await expect(wind).toHaveClass(/out-ghost/);
+    await expect(page.getByText('1 block out')).toBeVisible();
+    await page.getByRole('button', { name: 'Fold' }).click();
+    await expect(wind).toHaveClass(/out-fold/);
+    expect((await wind.boundingBox())?.height).toBeLessThan(30);
+    await wind.click();
+    await expect(wind).toHaveClass(/out-ghost/);
+    await page.keyboard.press('Alt+l');
+    await expect(wind).not.toHaveClass(/out/);
+    await expect(page.getByText('Everything, no lens')).toBeVisible();
+  });
+
+  test('limits selected words, and shows the limit as a line under them', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/connect');
+    const sentence = sheet(page).getByText('Lay the cable so that it cannot chafe.');
+    await sentence.dblclick({ position: { x: 12, y: 10 } });
+    const context = page.getByRole('complementary', { name: 'About the place of the cursor' });
+    await expect(context.getByRole('radio', { name: 'these words' })).toBeChecked();
+    await context.getByLabel('As text').fill('market is australai');
+    await expect(context.getByText('Nearest defined: “australia”.')).toBeVisible();
+    await context.getByLabel('As text').fill('market is australia');
+    await context.getByRole('button', { name: 'Apply' }).click();
+    await expect(sheet(page).locator('.inline-limit')).toHaveText('Lay');
+    await lookThrough(page, 'Dunlin 2, Europe, roof');
+    await expect(sheet(page).locator('.out-inline-ghost')).toHaveText('Lay');
+  });
+
+  test('inserts tables, lists and references, and keeps them', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.getByRole('button', { name: 'New component' }).click();
+    await page.getByLabel('Title', { exact: true }).fill('Everything at once');
+    await page.getByRole('button', { name: 'Create' }).click();
+    await sheet(page).locator('p').first().click();
+    await insert(page, 'table', /^Table$/);
+    await page.keyboard.type('Colours');
+    await sheet(page).locator('td').first().click();
+    await page.keyboard.type('red');
+    await page.getByRole('button', { name: 'Row below' }).click();
+    await expect(sheet(page).locator('tr')).toHaveCount(4);
+    await page.keyboard.press('Control+End');
+    await sheet(page).locator('tr').last().locator('td').last().click();
+    await insert(page, 'changing the settings', /Changing the settings cross-reference/);
+    await page.getByRole('option', { name: /the whole topic/ }).click();
+    await expect(sheet(page).locator('.reference')).toHaveText('Changing the settings');
+    await save(page);
+    await page.reload();
+    await expect(sheet(page).locator('figcaption')).toHaveText('Colours');
+    await expect(sheet(page).locator('tr')).toHaveCount(4);
+    await expect(sheet(page).locator('.reference')).toHaveText('Changing the settings');
+  });
+
+  test('shows held content with its newer revision, and brings it up to date', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/restart-topic');
+    const seam = sheet(page).locator('.seam');
+    await expect(seam).toContainText('held at revision 1; newest is 2');
+    await expect(seam).toContainText('Wait ten seconds');
+    await seam.locator('li').first().click();
+    await page.getByRole('button', { name: 'Bring up to revision 2' }).click();
+    await expect(seam).toContainText('Wait thirty seconds');
+    await page.getByRole('button', { name: 'Follow the newest' }).click();
+    await expect(seam).toContainText('snippet, live');
+  });
+
+  test('loses nothing when two people write the same topic', async ({ page, browser }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/care');
+    await sheet(page).getByText('Wipe the sensor head').click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(' Use rainwater.');
+
+    const other = await elsewhere(browser, 'tomasz');
+    await other.goto('/edit/care');
+    await sheet(other).getByText('Wipe the sensor head').click();
+    await other.keyboard.press('End');
+    await other.keyboard.type(' Dry it afterwards.');
+    await save(other);
+
+    await expect(page.getByText(/Somebody saved revision 2/)).toBeVisible();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    const versions = page.getByRole('dialog', { name: 'Two versions' });
+    await expect(versions).toContainText('Dry it afterwards.');
+    await expect(versions).toContainText('Use rainwater.');
+    await versions.getByRole('button', { name: 'Save yours on top' }).click();
+    await expect(page.getByText('Saved as revision 3.')).toBeVisible();
+    await page.getByRole('tab', { name: 'History' }).click();
+    await expect(page.locator('.history li')).toHaveCount(3);
+    await other.context().close();
+  });
+
+  test('keeps what was not saved when the window is closed', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/help');
+    await sheet(page).locator('h2').first().click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(' soon');
+    await expect(page.getByText('not saved')).toBeVisible();
+    await page.waitForTimeout(700);
+    page.on('dialog', (dialog) => void dialog.accept());
+    await page.reload();
+    await expect(page.getByText('This is what you wrote earlier and did not save.')).toBeVisible();
+    await expect(sheet(page).locator('h2').first()).toContainText('help soon');
+    await page.getByRole('button', { name: 'Discard it' }).click();
+    await expect(sheet(page).locator('h2').first()).toHaveText('When you need help');
+  });
+
+  test('refuses to put a snippet inside itself, and says the way', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/caution-battery');
+    await sheet(page).getByText('Use only batteries').click();
+    await insert(page, 'disposal', /^Disposal/);
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByText(/inside itself: “Caution: backup battery” › “Disposal” › “Caution: backup battery”/)).toBeVisible();
+  });
+
+  test('lets reviewers read and change nothing', async ({ page }) => {
+    await signIn(page, 'mara');
+    await page.goto('/edit/care');
+    await expect(sheet(page)).toHaveAttribute('contenteditable', 'false');
+    await expect(page.getByRole('button', { name: 'Save', exact: true })).toHaveCount(0);
+    await expect(page.getByText('You read as a reviewer.')).toBeVisible();
+  });
+});

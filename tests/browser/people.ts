@@ -1,0 +1,46 @@
+import { expect, type Browser, type Page } from '@playwright/test';
+
+/** Signs one of the demo people in and waits for the library. */
+export async function signIn(page: Page, name: 'ines' | 'tomasz' | 'mara'): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill(`dunlin-${name}`);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Library', exact: true })).toBeVisible();
+}
+
+/** Another person at another machine. */
+export async function elsewhere(browser: Browser, name: 'ines' | 'tomasz' | 'mara'): Promise<Page> {
+  const page = await (await browser.newContext()).newPage();
+  await signIn(page, name);
+  return page;
+}
+
+/** The page on which content is written. */
+export const sheet = (page: Page) => page.getByRole('textbox', { name: /^Content of/ });
+
+/** Looks through a variant or profile; null takes the lens off. */
+export async function lookThrough(page: Page, title: string | null): Promise<void> {
+  if (title === null) {
+    await page.keyboard.press('Alt+l');
+    return;
+  }
+  // An earlier list may still be closing.
+  await expect(page.getByRole('listbox')).toHaveCount(0);
+  await page.locator('al-lens-strip p-select').click();
+  await page.getByPlaceholder('Find a variant or profile').fill(title);
+  await page.getByRole('option', { name: title, exact: true }).first().click();
+}
+
+/** Opens the insert menu and takes the option that a search finds. */
+export async function insert(page: Page, find: string, option: string | RegExp): Promise<void> {
+  await page.keyboard.press('Control+Space');
+  await page.getByRole('combobox', { name: 'Find something to insert' }).fill(find);
+  await page.getByRole('option', { name: option }).first().click();
+}
+
+export async function save(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText(/Saved as revision/).last()).toBeVisible();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+}

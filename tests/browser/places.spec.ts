@@ -1,0 +1,194 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { strToU8, zipSync } from 'fflate';
+import { lookThrough, sheet, signIn } from './people.js';
+
+test.describe('The library', () => {
+  test('finds, filters, and refuses to delete what is used', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.getByLabel('Find in the library').fill('lightning');
+    await page.getByRole('row').filter({ hasText: 'Danger: lightning' }).click();
+    const preview = page.getByRole('complementary', { name: 'Selected component' });
+    await expect(preview).toContainText('attracts lightning');
+    await preview.getByRole('button', { name: 'Delete' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
+    await expect(page.getByText(/“Danger: lightning” is used in “For your safety”/)).toBeVisible();
+
+    await page.getByLabel('Find in the library').fill('');
+    await page.getByRole('combobox', { name: 'Usage' }).click();
+    await page.getByRole('option', { name: 'Unused' }).click();
+    await page.getByRole('button', { name: 'Snippets' }).click();
+    await page.getByRole('row').filter({ hasText: 'How to reach us (2024)' }).click();
+    await preview.getByRole('button', { name: 'Delete' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
+    await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(0);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(1);
+  });
+
+  test('is reached from anywhere by the find box', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('torque');
+    await page.getByRole('option', { name: /Torque of the bracket bolts/ }).click();
+    await expect(page).toHaveURL(/variables\?key=bolt-torque/);
+    await expect(page.getByRole('heading', { name: 'Torque of the bracket bolts' })).toBeVisible();
+  });
+});
+
+test.describe('Variables', () => {
+  test('are changed case by case', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/variables?key=warranty');
+    await page.getByRole('button', { name: 'Add a case' }).click();
+    const rule = page.locator('.rule').nth(1);
+    await rule.getByRole('textbox', { name: 'Value of case 2' }).click();
+    await page.keyboard.type('36 months');
+    await rule.getByRole('button', { name: 'Australia' }).click();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByText('“Warranty” saved as revision 2.')).toBeVisible();
+    await expect(page.getByRole('row').filter({ hasText: 'warranty' })).toContainText('36 months');
+    await lookThrough(page, 'Dunlin 4 family, Australia, mast');
+    await expect(page.getByRole('row').filter({ hasText: 'warranty' }).locator('.case.used')).toContainText('36 months');
+  });
+});
+
+test.describe('Variation', () => {
+  test('is kept by keepers: axes, values and profiles', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    await page.goto('/variation');
+    await page.getByRole('button', { name: 'New axis' }).click();
+    await page.getByLabel('Title').fill('Link');
+    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByRole('row').filter({ hasText: 'Link' }).hover();
+    await page.getByRole('button', { name: 'Add a value to Link' }).click();
+    await page.getByLabel('Title').fill('Cellular');
+    await page.getByRole('button', { name: 'Save' }).click();
+    const cell = page.getByRole('button', { name: /^Cellular in Dunlin 2, observers, Europe/ });
+    await expect(cell).toHaveAccessibleName(/: in, inherited$/);
+    await cell.click();
+    await expect(cell).toHaveAccessibleName(/: in, own mark$/);
+    await cell.click();
+    await expect(cell).toHaveAccessibleName(/: out, own mark$/);
+
+    await page.getByRole('row').filter({ hasText: 'Roof' }).hover();
+    await page.getByRole('button', { name: 'Delete Roof' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
+    await expect(page.getByText(/has a condition on the value “roof”; take it out there first/)).toBeVisible();
+  });
+});
+
+test.describe('A publication', () => {
+  const order = async (page: Page): Promise<string[]> => page.locator('.entry-title').allInnerTexts();
+
+  test('has an outline that is ordered by dragging and by keys', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    await page.goto('/publications/installation-guide');
+    const node = (title: string) => page.locator('.p-tree-node-content').filter({ has: page.getByText(title, { exact: true }) });
+    await expect(node('Choosing the place')).toBeVisible();
+    expect((await order(page)).slice(0, 3)).toEqual(['For your safety', 'What is in the box', 'Choosing the place']);
+
+    // Dropped on another entry it goes below that one.
+    await node('Handing over').dragTo(node('Checklist for installers'));
+    await expect(page.locator('.p-tree-node-children .entry-title').filter({ hasText: 'Handing over' })).toBeVisible();
+    await expect(page.getByText('not saved')).toBeVisible();
+
+    await node('Choosing the place').click();
+    await page.keyboard.press('Alt+ArrowUp');
+    expect((await order(page)).slice(0, 3)).toEqual(['For your safety', 'Choosing the place', 'What is in the box']);
+
+    await page.getByRole('complementary').getByRole('button', { name: 'Dunlin 2', exact: true }).click();
+    const cells = node('Choosing the place').locator('.cell');
+    await expect(cells.nth(0)).toHaveText('in');
+    await expect(cells.nth(1)).toHaveText('out');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByText('The outline is saved.')).toBeVisible();
+    await page.reload();
+    await expect(node('Choosing the place').locator('.lane')).toHaveText('D2');
+    expect((await order(page)).slice(0, 3)).toEqual(['For your safety', 'Choosing the place', 'What is in the box']);
+  });
+
+  test('is imported from a ZIP, with a report of what was not known', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    await page.goto('/publications');
+    await page.getByRole('button', { name: 'Import a manual' }).click();
+    const xml = '<book><title>Old</title><chapter id="c"><title>C</title><para os="linux">x</para><weather>y</weather></chapter></book>';
+    await page.getByLabel('ZIP file').setInputFiles({ name: 'old.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({ 'old.xml': strToU8(xml) })) });
+    await page.getByLabel('Title of the publication').fill('Old manual');
+    await page.getByRole('button', { name: 'Import', exact: true }).click();
+    await expect(page.getByText('<weather> is not known here; its text was kept.')).toBeVisible();
+    await page.getByRole('link', { name: 'Open the publication' }).click();
+    await expect(page.locator('.entry-title')).toHaveText(['C']);
+
+    await page.goto('/publications');
+    await page.getByRole('button', { name: 'Import a manual' }).click();
+    await page.getByLabel('ZIP file').setInputFiles({ name: 'bad.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+    await page.getByLabel('Title of the publication').fill('Bad');
+    await page.getByRole('button', { name: 'Import', exact: true }).click();
+    await expect(page.getByText('The file is not a ZIP archive that can be read.')).toBeVisible();
+  });
+});
+
+test.describe('Builds', () => {
+  test('show their problems with the way to the place to mend them', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    await page.goto('/builds');
+    await page.getByRole('button', { name: 'Build variants' }).click();
+    await page.getByRole('dialog').locator('p-multiselect').click();
+    await page.getByRole('option', { name: /Service Manual: Dunlin 4X/ }).click();
+    await page.keyboard.press('Escape');
+    await page.getByRole('dialog').getByRole('button', { name: 'Build', exact: true }).click();
+    const detail = page.getByRole('complementary', { name: 'Chosen build' });
+    await expect(detail).toContainText('The variant is strict and the build has errors.', { timeout: 60_000 });
+    await detail.getByRole('listitem').filter({ hasText: 'austraila' }).getByRole('link', { name: 'Go there' }).click();
+    await expect(page).toHaveURL(/edit\/checklist\?block=/);
+    await expect(sheet(page).locator('.ProseMirror-selectednode')).toContainText('licensed electrician');
+  });
+});
+
+test.describe('Every place', () => {
+  const places = [
+    '/library',
+    '/edit/mount-mast',
+    '/variables?key=mains',
+    '/variation',
+    '/publications',
+    '/publications/observer-handbook?entry=e7',
+    '/builds',
+  ];
+  for (const dark of [false, true]) {
+    test(`can be used by everybody, in ${dark ? 'dark' : 'light'}`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' });
+      await signIn(page, 'tomasz');
+      const found: string[] = [];
+      for (const place of places) {
+        await page.goto(place);
+        // The page settles: lists are read, widgets fade in.
+        await page.waitForTimeout(900);
+        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
+        for (const { id, nodes } of violations) {
+          found.push(`${place}: ${id}: ${nodes.map((node) => node.html.slice(0, 120)).slice(0, 3).join(' | ')}`);
+        }
+      }
+      expect(found).toEqual([]);
+    });
+  }
+
+  test('has no errors in the console and asks nothing of other servers', async ({ page }) => {
+    const complaints: string[] = [];
+    page.on('console', (message) => {
+      if (message.type() === 'error') complaints.push(message.text());
+    });
+    page.on('pageerror', (error) => complaints.push(error.message));
+    page.on('request', (request) => {
+      const { hostname, protocol } = new URL(request.url());
+      if (protocol.startsWith('http') && hostname !== '127.0.0.1') complaints.push(request.url());
+    });
+    await signIn(page, 'tomasz');
+    for (const place of places) {
+      await page.goto(place);
+      await page.waitForTimeout(400);
+    }
+    expect(complaints).toEqual([]);
+  });
+});

@@ -1,0 +1,202 @@
+import { checkBody, contentSchema, makeNode, makeText, tidyBody, type ContentNode } from '@allomorph/core';
+import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
+import {
+  insertBlock,
+  insertInline,
+  likelyTarget,
+  limit,
+  limitTargets,
+  moveBlock,
+  nodeType,
+  removeBlock,
+  structures,
+  toggleHeaderRow,
+  emptyTable,
+} from './commands';
+import { editingState } from './editing-state';
+import { lensKey, outOnPage } from './lens-plugin';
+import { Selector, type Axis } from '@allomorph/core';
+
+const axes: readonly Axis[] = [
+  {
+    key: 'os',
+    title: 'System',
+    values: ['linux', 'mac'].map((key) => ({ key, title: key, code: key.slice(0, 2), colour: 0, pattern: 0 })),
+  },
+];
+const p = (text: string, attrs: Readonly<Record<string, unknown>> | null = null): ContentNode =>
+  makeNode('paragraph', attrs, text === '' ? [] : [makeText(text)]);
+const topic = (...flow: ContentNode[]): ContentNode =>
+  makeNode('topic', null, [makeNode('title', null, [makeText('T')]), ...flow]);
+
+/** An editor on a body, with the cursor behind a text. */
+function editorOn(body: ContentNode, behind?: string): EditorState {
+  const state = editingState(
+    body,
+    { selector: null, axes, mode: 'ghost' },
+    { openInsertMenu: () => undefined, save: () => undefined },
+  );
+  return behind === undefined ? state : at(state, behind);
+}
+
+function at(state: EditorState, text: string, select = false): EditorState {
+  let from = -1;
+  state.doc.descendants((node, position) => {
+    const index = node.isText ? (node.text ?? '').indexOf(text) : -1;
+    if (from < 0 && index >= 0) from = position + index;
+  });
+  const end = from + text.length;
+  return state.apply(state.tr.setSelection(TextSelection.create(state.doc, select ? from : end, end)));
+}
+
+function after(state: EditorState, command: Command): EditorState {
+  let result = state;
+  expect(command(state, (transaction) => (result = state.apply(transaction)))).toBeTrue();
+  expect(checkBody(result.doc.toJSON() as ContentNode)).toEqual([]);
+  return result;
+}
+
+const shape = (state: EditorState): string => {
+  const draw = (node: ContentNode): string => {
+    if (node.text !== undefined) return node.text;
+    const inner = (node.content ?? []).map(draw).join(' ');
+    return inner === '' ? node.type : `${node.type}[${inner}]`;
+  };
+  return (tidyBody(state.doc.toJSON() as ContentNode).content ?? []).slice(1).map(draw).join(' ');
+};
+const structure = (title: string): Command => {
+  const found = structures.find((each) => each.title === title);
+  if (!found) throw new Error(title);
+  return found.command;
+};
+
+describe('Inserting structure', () => {
+  it('leaves valid content for everything that the menu offers', () => {
+    for (const { title, command } of structures) {
+      const state = editorOn(topic(p('text')), 'text');
+      let result = state;
+      command(state, (transaction) => (result = state.apply(transaction)));
+      expect(checkBody(result.doc.toJSON() as ContentNode))
+        .withContext(title)
+        .toEqual([]);
+    }
+  });
+
+  it('begins a section that takes what follows, up to the next one', () => {
+    const section = makeNode('section', { id: 's' }, [makeNode('title', null, [makeText('S')]), p('in')]);
+    const state = after(editorOn(topic(p('a'), p('b'), section), 'a'), structure('Section'));
+    expect(shape(state)).toBe('paragraph[a] section[title paragraph[b]] section[title[S] paragraph[in]]');
+  });
+
+  it('puts blocks in place of an empty paragraph, else behind the block', () => {
+    const placement = (): ReturnType<typeof emptyTable> => nodeType('placement').create({ component: 's' });
+    expect(shape(after(editorOn(topic(p('a'), p('b')), 'a'), insertBlock(placement)))).toBe(
+      'paragraph[a] placement paragraph[b]',
+    );
+    const empty = editorOn(topic(p('')));
+    const inside = empty.apply(empty.tr.setSelection(TextSelection.create(empty.doc, 4)));
+    const state = after(inside, insertBlock(placement));
+    expect(shape(state)).toBe('placement');
+    expect(state.selection).toBeInstanceOf(NodeSelection);
+  });
+
+  it('wraps blocks in admonitions, and inserts leaves with the marks around them', () => {
+    expect(shape(after(editorOn(topic(p('hot')), 'hot'), structure('Warning')))).toBe('admonition[paragraph[hot]]');
+    const state = after(editorOn(topic(p('name ')), 'name '), insertInline(nodeType('variable').create({ key: 'v' })));
+    expect(shape(state)).toBe('paragraph[name  variable]');
+  });
+
+  it('makes a row a header row and back', () => {
+    const table = emptyTable(2, 2).toJSON() as ContentNode;
+    const state = editorOn(topic(table));
+    const header = state.doc.resolve(0);
+    let inCell = -1;
+    state.doc.descendants((node, position) => {
+      if (inCell < 0 && node.type.name === 'table_header') inCell = position + 2;
+    });
+    expect(header.depth).toBe(0);
+    const turned = after(state.apply(state.tr.setSelection(TextSelection.create(state.doc, inCell))), toggleHeaderRow);
+    expect(shape(turned)).not.toContain('table_header');
+    expect(shape(after(turned, toggleHeaderRow))).toContain('table_header');
+  });
+});
+
+describe('Limiting content', () => {
+  it('offers the words that are selected and every block around them', () => {
+    const list = makeNode('bullet_list', null, [makeNode('list_item', null, [p('some words')])]);
+    const selected = limitTargets(at(editorOn(topic(list)), 'words', true));
+    expect(selected.map((target) => (target.kind === 'words' ? 'words' : target.type))).toEqual([
+      'bullet_list',
+      'list_item',
+      'paragraph',
+      'words',
+    ]);
+    const cursor = limitTargets(editorOn(topic(list), 'words'));
+    expect(cursor[likelyTarget(cursor)]).toEqual(jasmine.objectContaining({ type: 'list_item' }));
+  });
+
+  it('marks words and blocks, and takes the condition away again', () => {
+    const words = at(editorOn(topic(p('some words here'))), 'words', true);
+    const target = limitTargets(words).at(-1);
+    const marked = after(words, limit(target as NonNullable<typeof target>, 'os is mac'));
+    expect(JSON.stringify(marked.doc.toJSON())).toContain('"when":"os is mac"');
+    const again = limitTargets(at(marked, 'wor')).at(-1);
+    expect(again).toEqual(jasmine.objectContaining({ kind: 'words', when: 'os is mac' }));
+    const freed = after(marked, limit(again as NonNullable<typeof again>, null));
+    expect(JSON.stringify(freed.doc.toJSON())).not.toContain('os is mac');
+
+    const block = editorOn(topic(p('x')), 'x');
+    const [paragraph] = limitTargets(block);
+    const limited = after(block, limit(paragraph as NonNullable<typeof paragraph>, 'os is linux'));
+    expect(limited.doc.child(1).attrs['when']).toBe('os is linux');
+  });
+});
+
+describe('Moving and removing blocks', () => {
+  it('keeps the title first and a paragraph where one is needed', () => {
+    const state = editorOn(topic(p('a'), p('b')), 'a');
+    const [target] = limitTargets(state);
+    const position = target?.kind === 'block' ? target.position : -1;
+    expect(shape(after(state, moveBlock(position, 1)))).toBe('paragraph[b] paragraph[a]');
+    expect(moveBlock(position, -1)(state)).toBeFalse();
+    expect(shape(after(state, removeBlock(position)))).toBe('paragraph[b]');
+    const single = editorOn(topic(p('only')), 'only');
+    expect(shape(after(single, removeBlock(3)))).toBe('paragraph');
+  });
+});
+
+describe('The lens on the page', () => {
+  const through = (...values: string[]): Selector =>
+    new Selector(axes, { axes: { os: { default: 'out', in: values } } });
+  const look = (state: EditorState, selector: Selector | null): EditorState =>
+    state.apply(state.tr.setMeta(lensKey, { lens: { selector, axes, mode: 'ghost' } }));
+
+  it('counts what is out: blocks once with all that stands in them, and words', () => {
+    const limitedWord = makeText('mac ', [{ type: 'condition', attrs: { when: 'os is mac' } }]);
+    const body = topic(
+      makeNode('quotation', { when: 'os is mac' }, [p('a', { when: 'os is mac' })]),
+      makeNode('paragraph', null, [limitedWord, makeText('b')]),
+      makeNode('choice', null, [
+        makeNode('branch', { when: 'os is mac' }, [p('m')]),
+        makeNode('branch', null, [p('o')]),
+      ]),
+    );
+    const state = editorOn(body);
+    expect(outOnPage(state)).toBe(0);
+    expect(outOnPage(look(state, through('linux')))).toBe(3);
+    expect(outOnPage(look(state, through('mac')))).toBe(1);
+    expect(outOnPage(look(look(state, through('linux')), null))).toBe(0);
+  });
+
+  it('follows the text while it is written', () => {
+    const state = look(editorOn(topic(p('x', { when: 'os is mac' })), 'x'), through('linux'));
+    const [target] = limitTargets(state);
+    const freed = after(state, limit(target as NonNullable<typeof target>, null));
+    expect(outOnPage(freed)).toBe(0);
+  });
+
+  it('takes over a body as the engine stores it', () => {
+    const body = topic(p('x'));
+    expect(tidyBody(contentSchema.nodeFromJSON(body).toJSON() as ContentNode)).toEqual(body);
+  });
+});

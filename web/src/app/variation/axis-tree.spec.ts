@@ -1,0 +1,30 @@
+import type { AxisValue } from '@allomorph/core';
+import { addValue, changeValue, removeValue } from './axis-tree';
+
+const value = (key: string, ...values: AxisValue[]): AxisValue => ({
+  key,
+  title: key,
+  code: key,
+  colour: 0,
+  pattern: 0,
+  ...(values.length > 0 ? { values } : {}),
+});
+const keys = (values: readonly AxisValue[]): string =>
+  values.map((each) => each.key + (each.values?.length ? `(${keys(each.values)})` : '')).join(' ');
+
+describe('The tree of an axis', () => {
+  const tree = [value('a', value('b', value('c'))), value('d')];
+
+  it('takes new values at the top and below any value', () => {
+    expect(keys(addValue(tree, null, value('e')))).toBe('a(b(c)) d e');
+    expect(keys(addValue(tree, 'c', value('e')))).toBe('a(b(c(e))) d');
+    expect(keys(addValue(tree, 'd', value('e')))).toBe('a(b(c)) d(e)');
+  });
+
+  it('changes and removes values at any depth, and leaves the given tree as it was', () => {
+    const changed = changeValue(tree, 'c', { title: 'C!', code: 'X', colour: 2, pattern: 1 });
+    expect(changed[0]?.values?.[0]?.values?.[0]).toEqual({ key: 'c', title: 'C!', code: 'X', colour: 2, pattern: 1 });
+    expect(keys(removeValue(tree, 'b'))).toBe('a d');
+    expect(keys(tree)).toBe('a(b(c)) d');
+  });
+});
