@@ -1,10 +1,9 @@
 // Runs every check and test: types, lint, core, server, interface, and the whole in the browser.
 // Usage: npm test [-- core server web browser types lint real-manual]   (all of them without a name)
 import { spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { installPackages, startCluster } from './lib/cluster.mjs';
+import { freePort, installPackages, onThrowawayCluster } from './lib/cluster.mjs';
 import { buildWeb, checkNode, installNpmPackages, main, root } from './lib/prepare.mjs';
 import { jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
 
@@ -49,42 +48,29 @@ const jasmine = (config, env = {}) =>
     ...env,
   });
 
+async function browserTests(database) {
+  buildWeb();
+  return run('npx', ['playwright', 'test', '--config=tests/browser/playwright.config.ts'], {
+    ...database,
+    BROWSER_TEST_PORT: String(await freePort()),
+    TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json'),
+  });
+}
+
 await main(async () => {
   checkNode();
   installNpmPackages();
-  installPackages(['chromium'], () => existsSync(chromium));
-  const folder = mkdtempSync(join(tmpdir(), 'allomorph-test-'));
-  const cluster = await startCluster(folder, { fast: true, name: 'postgres' });
-  const stop = () => {
-    cluster.stop();
-    rmSync(cluster.folder, { recursive: true, force: true });
-    rmSync(folder, { recursive: true, force: true });
-  };
-  const interrupted = () => {
-    stop();
-    process.exit(130);
-  };
-  process.on('SIGINT', interrupted);
-  process.on('SIGTERM', interrupted);
-  const database = { TEST_DATABASE_URL: cluster.url };
-  try {
+  installPackages(['chromium', 'xz-utils'], () => existsSync(chromium) && existsSync('/usr/bin/xz'));
+  await onThrowawayCluster(async (url) => {
+    const database = { TEST_DATABASE_URL: url };
     await part('types', () => run('npm', ['run', '-s', 'typecheck']));
     await part('lint', () => run('npm', ['run', '-s', 'lint']));
     await part('core', () => jasmine('tests/jasmine/core.json'), jasmineCounts);
     await part('server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts);
     await part('real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts);
     await part('web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts);
-    await part(
-      'browser',
-      () => {
-        buildWeb();
-        return run('npx', ['playwright', 'test', '--config=tests/browser/playwright.config.ts'], database);
-      },
-      playwrightCounts,
-    );
-  } finally {
-    stop();
-  }
+    await part('browser', () => browserTests(database), playwrightCounts);
+  });
   const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : '';
   console.log(`\n${totals.passed} passed, ${totals.failed} failed${skipped}`);
   process.exit(totals.failed > 0 ? 1 : 0);

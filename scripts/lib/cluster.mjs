@@ -2,11 +2,10 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import {
-  accessSync,
   chownSync,
-  constants,
   existsSync,
   mkdirSync,
+  mkdtempSync,
   readFileSync,
   readdirSync,
   rmSync,
@@ -15,6 +14,7 @@ import {
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { createHash } from 'node:crypto';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 
 /** An error whose message is one plain sentence for the person at the terminal. */
@@ -181,12 +181,27 @@ function lastLine(text) {
   return text.trim().split('\n').at(-1) ?? '';
 }
 
-/** Whether a file can be run. */
-export function isProgram(path) {
+/**
+ * Runs work on a throw-away cluster on a free port, which is stopped and deleted afterwards, also when
+ * the work is interrupted.
+ * @param work gets the address of the cluster's first database
+ */
+export async function onThrowawayCluster(work) {
+  const folder = mkdtempSync(join(tmpdir(), 'allomorph-'));
+  const cluster = await startCluster(folder, { fast: true, name: 'postgres' });
+  const stop = () => {
+    cluster.stop();
+    for (const each of new Set([cluster.folder, folder])) rmSync(each, { recursive: true, force: true });
+  };
+  for (const signal of ['SIGINT', 'SIGTERM']) {
+    process.on(signal, () => {
+      stop();
+      process.exit(130);
+    });
+  }
   try {
-    accessSync(path, constants.X_OK);
-    return true;
-  } catch {
-    return false;
+    return await work(cluster.url);
+  } finally {
+    stop();
   }
 }

@@ -2,7 +2,7 @@
 
 /** Reads the closing line of Jasmine: “12 specs, 1 failure, 2 pending specs”. */
 export function jasmineCounts(output) {
-  const match = /(\d+) specs?, (\d+) failures?(?:, (\d+) pending specs?)?/.exec(output);
+  const match = [...output.matchAll(/(\d+) specs?, (\d+) failures?(?:, (\d+) pending specs?)?/g)].at(-1);
   if (!match) return null;
   const [total, failed, skipped] = match.slice(1).map((count) => Number(count ?? 0));
   return { passed: total - failed - skipped, failed, skipped };

@@ -120,7 +120,9 @@ test.describe('The editor', () => {
     await sheet(page).getByText('Use only batteries').click();
     await insert(page, 'disposal', /^Disposal/);
     await page.getByRole('button', { name: 'Save', exact: true }).click();
-    await expect(page.getByText(/inside itself: “Caution: backup battery” › “Disposal” › “Caution: backup battery”/)).toBeVisible();
+    await expect(
+      page.getByText(/inside itself: “Caution: backup battery” › “Disposal” › “Caution: backup battery”/),
+    ).toBeVisible();
   });
 
   test('lets reviewers read and change nothing', async ({ page }) => {

@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { lookThrough, sheet, signIn } from './people.js';
@@ -49,7 +49,9 @@ test.describe('Variables', () => {
     await expect(page.getByText('“Warranty” saved as revision 2.')).toBeVisible();
     await expect(page.getByRole('row').filter({ hasText: 'warranty' })).toContainText('36 months');
     await lookThrough(page, 'Dunlin 4 family, Australia, mast');
-    await expect(page.getByRole('row').filter({ hasText: 'warranty' }).locator('.case.used')).toContainText('36 months');
+    await expect(page.getByRole('row').filter({ hasText: 'warranty' }).locator('.case.used')).toContainText(
+      '36 months',
+    );
   });
 });
 
@@ -84,7 +86,8 @@ test.describe('A publication', () => {
   test('has an outline that is ordered by dragging and by keys', async ({ page }) => {
     await signIn(page, 'tomasz');
     await page.goto('/publications/installation-guide');
-    const node = (title: string) => page.locator('.p-tree-node-content').filter({ has: page.getByText(title, { exact: true }) });
+    const node = (title: string) =>
+      page.locator('.p-tree-node-content').filter({ has: page.getByText(title, { exact: true }) });
     await expect(node('Choosing the place')).toBeVisible();
     expect((await order(page)).slice(0, 3)).toEqual(['For your safety', 'What is in the box', 'Choosing the place']);
 
@@ -112,8 +115,15 @@ test.describe('A publication', () => {
     await signIn(page, 'tomasz');
     await page.goto('/publications');
     await page.getByRole('button', { name: 'Import a manual' }).click();
-    const xml = '<book><title>Old</title><chapter id="c"><title>C</title><para os="linux">x</para><weather>y</weather></chapter></book>';
-    await page.getByLabel('ZIP file').setInputFiles({ name: 'old.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({ 'old.xml': strToU8(xml) })) });
+    const xml =
+      '<book><title>Old</title><chapter id="c"><title>C</title><para os="linux">x</para><weather>y</weather></chapter></book>';
+    await page
+      .getByLabel('ZIP file')
+      .setInputFiles({
+        name: 'old.zip',
+        mimeType: 'application/zip',
+        buffer: Buffer.from(zipSync({ 'old.xml': strToU8(xml) })),
+      });
     await page.getByLabel('Title of the publication').fill('Old manual');
     await page.getByRole('button', { name: 'Import', exact: true }).click();
     await expect(page.getByText('<weather> is not known here; its text was kept.')).toBeVisible();
@@ -122,7 +132,9 @@ test.describe('A publication', () => {
 
     await page.goto('/publications');
     await page.getByRole('button', { name: 'Import a manual' }).click();
-    await page.getByLabel('ZIP file').setInputFiles({ name: 'bad.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+    await page
+      .getByLabel('ZIP file')
+      .setInputFiles({ name: 'bad.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
     await page.getByLabel('Title of the publication').fill('Bad');
     await page.getByRole('button', { name: 'Import', exact: true }).click();
     await expect(page.getByText('The file is not a ZIP archive that can be read.')).toBeVisible();
@@ -167,7 +179,12 @@ test.describe('Every place', () => {
         await page.waitForTimeout(900);
         const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
         for (const { id, nodes } of violations) {
-          found.push(`${place}: ${id}: ${nodes.map((node) => node.html.slice(0, 120)).slice(0, 3).join(' | ')}`);
+          found.push(
+            `${place}: ${id}: ${nodes
+              .map((node) => node.html.slice(0, 120))
+              .slice(0, 3)
+              .join(' | ')}`,
+          );
         }
       }
       expect(found).toEqual([]);
