@@ -8,10 +8,11 @@ const boundaries = (patterns) => ({ 'no-restricted-imports': ['error', { pattern
 
 export default tseslint.config(
   { ignores: ['**/node_modules/', '**/dist/', '.angular/', '**/.angular/', 'data/', 'web/karma.conf.cjs'] },
-  js.configs.recommended,
-  ...tseslint.configs.strict,
+  { files: ['**/*.{ts,mjs,cjs}'], extends: [js.configs.recommended] },
+  { files: ['**/*.ts'], extends: [...tseslint.configs.strict] },
   prettier,
   {
+    files: ['**/*.ts'],
     rules: {
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-extraneous-class': 'off',

@@ -1,5 +1,5 @@
 // What every command needs before it can run: packages by npm, and the built interface.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -64,6 +64,35 @@ function hashOf(files) {
   const hash = createHash('sha256');
   for (const file of files) hash.update(file).update(readFileSync(file));
   return hash.digest('hex');
+}
+
+/** Runs a TypeScript file of the project to its end and gives its exit code. */
+export function runTypeScript(file, env) {
+  const { status } = spawnSync(process.execPath, ['--import', 'tsx', join(root, file)], {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, ...env, TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json') },
+  });
+  return status ?? 1;
+}
+
+/**
+ * Runs a TypeScript file of the project that goes on until it is told to stop, and gives its exit code.
+ * It gets its signals from here only, after Ctrl+C too, so that what it needs outlives it.
+ */
+export function runUntilStopped(file, env) {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, ['--import', 'tsx', join(root, file)], {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, ...env, TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json') },
+      detached: true,
+    });
+    const stop = () => child.kill('SIGTERM');
+    process.on('SIGINT', stop);
+    process.on('SIGTERM', stop);
+    child.on('exit', (code) => resolve(code ?? 1));
+  });
 }
 
 /** Runs a command's work; a plain error is printed as its sentence. */

@@ -11,7 +11,7 @@ import {
 import { Client } from '../../tests/support/client.js';
 import { freshDatabase } from '../../tests/support/fresh-database.js';
 import { waitForBuilds } from '../../tests/support/running-server.js';
-import { kill, spawnServer } from '../../tests/support/server-process.js';
+import { kill, spawnServer, spawnWorker } from '../../tests/support/server-process.js';
 import { Database } from './db/database.js';
 
 function freePort(): Promise<number> {
@@ -112,6 +112,28 @@ describe('A server that is killed', () => {
     const { rows } = await db.query<{ attempts: number }>('select attempts from builds where id = $1', [build]);
     expect(rows[0]?.attempts).toBe(2);
     await kill(second.process);
+  });
+
+  it('while a worker of its own stands by, has its builds taken by that one', async () => {
+    const server = await spawnServer(database.url, await freePort());
+    const client = await signIn(server.origin);
+    const { json: variants } = await client.get<StoredVariant[]>('/variants');
+    const { json } = await client.post<{ builds: string[] }>('/builds', {
+      variants: variants.slice(0, 3).map(({ id }) => id),
+    });
+    await kill(server.process);
+    const worker = await spawnWorker(database.url);
+    const unended = async (): Promise<number> => {
+      const { rows } = await db.query<{ count: string }>(
+        `select count(*) from builds where id = any($1) and state in ('queued', 'running')`,
+        [json.builds],
+      );
+      return Number(rows[0]?.count);
+    };
+    while ((await unended()) > 0) await new Promise((resolve) => setTimeout(resolve, 200));
+    const { rows } = await db.query<{ state: string }>('select state from builds where id = any($1)', [json.builds]);
+    expect(rows.map((row) => row.state)).toEqual(['done', 'done', 'done']);
+    await kill(worker, 'SIGTERM');
   });
 
   it('again and again in the same build ends with the build marked as broken off', async () => {

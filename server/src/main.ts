@@ -1,8 +1,8 @@
-import { randomBytes } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { demoSignIns } from '../../demo/src/load-demo.js';
 import { BuildQueue, Builder } from './builds/builder.js';
 import { Database } from './db/database.js';
+import { sessionSecret } from './db/session-secret.js';
 import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
 import { contentOfNewDatabase, openWorkspace } from './workspace.js';
@@ -27,7 +27,7 @@ const app = createApp({
   db,
   queue,
   events,
-  sessionSecret: process.env['SESSION_SECRET'] ?? randomBytes(32).toString('hex'),
+  sessionSecret: await sessionSecret(db),
   webFolder,
 });
 const signIns = await demoSignIns(db);

@@ -117,13 +117,11 @@ test.describe('A publication', () => {
     await page.getByRole('button', { name: 'Import a manual' }).click();
     const xml =
       '<book><title>Old</title><chapter id="c"><title>C</title><para os="linux">x</para><weather>y</weather></chapter></book>';
-    await page
-      .getByLabel('ZIP file')
-      .setInputFiles({
-        name: 'old.zip',
-        mimeType: 'application/zip',
-        buffer: Buffer.from(zipSync({ 'old.xml': strToU8(xml) })),
-      });
+    await page.getByLabel('ZIP file').setInputFiles({
+      name: 'old.zip',
+      mimeType: 'application/zip',
+      buffer: Buffer.from(zipSync({ 'old.xml': strToU8(xml) })),
+    });
     await page.getByLabel('Title of the publication').fill('Old manual');
     await page.getByRole('button', { name: 'Import', exact: true }).click();
     await expect(page.getByText('<weather> is not known here; its text was kept.')).toBeVisible();

@@ -42,7 +42,7 @@ test('a writer’s topic becomes two deliverables that differ where they should'
   await context.getByRole('button', { name: 'Dunlin 4X' }).click();
   await expect(context.getByLabel('As text')).toHaveValue('product is dunlin-4, dunlin-4x');
   await context.getByRole('button', { name: 'Apply' }).click();
-  await expect(page.locator('al-content-editor .strip')).toHaveText(['D4 4X']);
+  await expect(page.locator('al-content-editor .strip')).toHaveText(['D4+1']);
   await save(page);
 
   // Seen through two variants.

@@ -8,23 +8,33 @@ export async function spawnServer(
   url: string,
   port: number,
 ): Promise<{ readonly process: ChildProcess; readonly origin: string }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  const child = await spawnUntil('server/src/main.ts', { DATABASE_URL: url, PORT: String(port) }, 'ready at');
+  return { process: child, origin: `http://127.0.0.1:${port}` };
+}
+
+/** A process that does nothing but take builds. */
+export function spawnWorker(url: string): Promise<ChildProcess> {
+  return spawnUntil('server/src/worker.ts', { DATABASE_URL: url }, 'Taking builds');
+}
+
+async function spawnUntil(file: string, env: Readonly<Record<string, string>>, ready: string): Promise<ChildProcess> {
+  const child = spawn(process.execPath, ['--import', 'tsx', file], {
     cwd: root,
-    env: { ...process.env, DATABASE_URL: url, PORT: String(port), TSX_TSCONFIG_PATH: `${root}server/tsconfig.json` },
+    env: { ...process.env, ...env, TSX_TSCONFIG_PATH: `${root}server/tsconfig.json` },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   await new Promise<void>((resolve, reject) => {
     child.stdout.on('data', (chunk: Buffer) => {
-      if (chunk.toString().includes('ready at')) resolve();
+      if (chunk.toString().includes(ready)) resolve();
     });
-    child.on('exit', (code) => reject(new Error(`The server ended with ${code}.`)));
+    child.on('exit', (code) => reject(new Error(`The process ended with ${code}.`)));
   });
-  return { process: child, origin: `http://127.0.0.1:${port}` };
+  return child;
 }
 
-/** Kills a process the hard way and waits until it is gone. */
-export async function kill(child: ChildProcess): Promise<void> {
+/** Stops a process and waits until it is gone: the hard way unless it is asked for otherwise. */
+export async function kill(child: ChildProcess, signal: 'SIGKILL' | 'SIGTERM' = 'SIGKILL'): Promise<void> {
   const gone = new Promise((resolve) => child.once('exit', resolve));
-  child.kill('SIGKILL');
+  child.kill(signal);
   await gone;
 }

@@ -38,7 +38,8 @@ export class BuildQueue {
   }
 
   async add(build: string): Promise<void> {
-    await this.utils.addJob(task, { build }, { maxAttempts: 1 });
+    // The key keeps a build that is put in twice from waiting twice.
+    await this.utils.addJob(task, { build }, { maxAttempts: 1, jobKey: build });
   }
 
   async close(): Promise<void> {
@@ -70,6 +71,7 @@ export class Builder {
     this.lock = row?.lock ?? 0;
     await this.holder.query('select pg_advisory_lock($1, $2)', [lockSpace, this.lock]);
     await this.takeUpLost();
+    await this.putInWaiting();
     this.timer = setInterval(() => void this.takeUpLost().catch((error: unknown) => console.error(error)), checkEvery);
     this.runner = await run({
       connectionString: this.db.url,
@@ -100,7 +102,15 @@ export class Builder {
         returning id, state`,
       [lockSpace, maximumAttempts],
     );
-    for (const row of rows) if (row.state === 'queued') await this.queue.add(row.id);
+    if (rows.some((row) => row.state === 'queued')) await this.putInWaiting();
+  }
+
+  /** Puts every waiting build into the queue: a process may have died with its entry in hand. */
+  private async putInWaiting(): Promise<void> {
+    const { rows } = await this.db.query<{ id: string }>(
+      `select id from builds where state = 'queued' order by queued_at`,
+    );
+    for (const { id } of rows) await this.queue.add(id);
   }
 
   private async build(id: string): Promise<void> {

@@ -15,7 +15,6 @@ export const appConfig: ApplicationConfig = {
       // Icons say nothing that the label beside them does not.
       pt: {
         button: { icon: { 'aria-hidden': 'true' } },
-        tree: { nodeToggleButton: { 'aria-label': 'Open or close' } },
         splitter: {
           panel: {},
           gutter: { role: 'presentation' },

@@ -5,6 +5,12 @@ create table workspaces (
   title text not null
 );
 
+-- What all server processes on one database share.
+create table settings (
+  key text primary key,
+  value text not null
+);
+
 create table people (
   id uuid primary key default gen_random_uuid(),
   workspace uuid not null references workspaces,

@@ -5,7 +5,7 @@ import {
   computed,
   DestroyRef,
   effect,
-  ElementRef,
+  type ElementRef,
   inject,
   input,
   output,
@@ -18,7 +18,7 @@ import { type Component as LibraryComponent, type ContentNode } from '@allomorph
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
 import { EditorView, type NodeView } from 'prosemirror-view';
-import { describeCondition, laneCode, laneColour, lanePattern, lanesOf } from '../shared/lanes';
+import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, type Lane } from '../shared/lanes';
 import { Lens } from '../shared/lens';
 import { drawLeaf, type Drawing } from './draw-content';
 import { EditorLibrary } from './editor-library';
@@ -33,6 +33,13 @@ interface Strip {
   readonly pattern: string;
   readonly code: string;
   readonly title: string;
+}
+
+/** The lane's code; where the strip is too low for all of it, the first value's and how many more there are. */
+function shortCode(lane: Lane, height: number): string {
+  const more = lane.values.length + lane.undefinedKeys.length - 1;
+  if (more <= 0 || height > 16 * (more + 2)) return laneCode(lane);
+  return `${laneCode({ ...lane, values: lane.values.slice(0, 1), undefinedKeys: lane.values.length > 0 ? [] : ['?'] })}+${more}`;
 }
 
 const laneWidth = 30;
@@ -276,7 +283,7 @@ export class ContentEditor {
           left: axes.indexOf(lane.axis) * laneWidth,
           colour: laneColour(lane),
           pattern: lanePattern(lane),
-          code: laneCode(lane),
+          code: shortCode(lane, box.height),
           title: `Applies only to ${describeCondition(when, axes)}`,
         });
       }

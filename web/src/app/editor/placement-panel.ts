@@ -22,21 +22,21 @@ import { EditorLibrary } from './editor-library';
             <p-button
               size="small"
               label="Bring up to revision {{ component.revision }}"
-              (onClick)="change.emit({ mode: 'held', revision: component.revision })"
+              (onClick)="altered.emit({ mode: 'held', revision: component.revision })"
             />
           }
           <p-button
             size="small"
             [outlined]="true"
             label="Follow the newest"
-            (onClick)="change.emit({ mode: 'live', revision: null })"
+            (onClick)="altered.emit({ mode: 'live', revision: null })"
           />
         } @else {
           <p-button
             size="small"
             [outlined]="true"
             label="Hold at revision {{ component.revision }}"
-            (onClick)="change.emit({ mode: 'held', revision: component.revision })"
+            (onClick)="altered.emit({ mode: 'held', revision: component.revision })"
           />
         }
         @if (component.kind === 'topic' && node().type.name === 'placement') {
@@ -44,7 +44,7 @@ import { EditorLibrary } from './editor-library';
             size="small"
             [outlined]="true"
             [label]="node().attrs['withTitle'] ? 'Without its title' : 'With its title'"
-            (onClick)="change.emit({ withTitle: !node().attrs['withTitle'] })"
+            (onClick)="altered.emit({ withTitle: !node().attrs['withTitle'] })"
           />
         }
       </div>
@@ -75,7 +75,7 @@ export class PlacementPanel {
   private readonly library = inject(EditorLibrary);
 
   readonly node = input.required<Node>();
-  readonly change = output<Readonly<Record<string, unknown>>>();
+  readonly altered = output<Readonly<Record<string, unknown>>>();
   protected readonly source = computed(() => {
     this.library.changes();
     return this.library.get(String(this.node().attrs['component'])) ?? null;

@@ -31,12 +31,11 @@ export function addEntry(entries: readonly OutlineEntry[], after: string | null,
   });
 }
 
+/** Where an entry can be moved: among its siblings, under the one before, or behind its parent. */
+export type EntryMove = 'up' | 'down' | 'in' | 'out';
+
 /** Moves an entry among its siblings, or one level in (under the one before) or out. */
-export function moveEntry(
-  entries: readonly OutlineEntry[],
-  id: string,
-  to: 'up' | 'down' | 'in' | 'out',
-): OutlineEntry[] {
+export function moveEntry(entries: readonly OutlineEntry[], id: string, to: EntryMove): OutlineEntry[] {
   const index = entries.findIndex((entry) => entry.id === id);
   const list = [...entries];
   const entry = list[index];

@@ -37,7 +37,8 @@ import { Notices } from '../shared/notices';
 import { ReadingView } from '../shared/reading-view';
 import { Session } from '../shared/session';
 import type { HoldsWork } from '../shared/unsaved.guard';
-import { addEntry, changeEntry, freshEntryId, moveEntry, removeEntry } from './outline';
+import { addEntry, changeEntry, freshEntryId, moveEntry, removeEntry, type EntryMove } from './outline';
+import { OutlineKeys } from './outline-keys';
 import { ValuesEditor } from './values-editor';
 import { VariantDialog } from './variant-dialog';
 
@@ -64,6 +65,7 @@ const roleNames: Readonly<Record<EntryRole, string>> = {
     PrimeTemplate,
     ConditionField,
     LaneChips,
+    OutlineKeys,
     ReadingView,
     ValuesEditor,
     VariantDialog,
@@ -205,8 +207,7 @@ export class PublicationPlace implements HoldsWork {
       nodes.flatMap((node) => {
         if (!node.data) return [];
         const below = read(node.children ?? []);
-        const { entries: _before, ...entry } = node.data;
-        return [below.length > 0 ? { ...entry, entries: below } : entry];
+        return [{ ...node.data, entries: below.length > 0 ? below : undefined }];
       });
     this.setEntries(read(this.tree()));
   }
@@ -223,9 +224,9 @@ export class PublicationPlace implements HoldsWork {
     if (id !== null) this.setEntries(changeEntry(this.publication()?.entries ?? [], id, change));
   }
 
-  protected move(to: 'up' | 'down' | 'in' | 'out'): void {
+  protected move(to: EntryMove): void {
     const id = this.chosenId();
-    if (id !== null) this.setEntries(moveEntry(this.publication()?.entries ?? [], id, to));
+    if (id !== null && this.session.mayKeep()) this.setEntries(moveEntry(this.publication()?.entries ?? [], id, to));
   }
 
   protected remove(): void {
@@ -233,21 +234,6 @@ export class PublicationPlace implements HoldsWork {
     if (id === null) return;
     this.setEntries(removeEntry(this.publication()?.entries ?? [], id));
     this.chosenId.set(null);
-  }
-
-  protected outlineKey(event: KeyboardEvent): void {
-    if (!event.altKey || !this.session.mayKeep()) return;
-    const moves: Readonly<Record<string, 'up' | 'down' | 'in' | 'out'>> = {
-      ArrowUp: 'up',
-      ArrowDown: 'down',
-      ArrowRight: 'in',
-      ArrowLeft: 'out',
-    };
-    const to = moves[event.key];
-    if (!to) return;
-    event.preventDefault();
-    event.stopPropagation();
-    this.move(to);
   }
 
   protected retitle(title: string): void {

@@ -63,14 +63,14 @@ import { ValuesEditor } from './values-editor';
             <span>HTML, a small site that needs no server</span>
           </div>
         </div>
-        <label class="check"
-          ><p-checkbox name="empty" [binary]="true" [(ngModel)]="leaveOutEmpty" /> Leave out topics and sections of
-          which only the title is left</label
-        >
-        <label class="check"
-          ><p-checkbox name="strict" [binary]="true" [(ngModel)]="strict" /> Strict: refuse to build while there are
-          errors</label
-        >
+        <div class="check">
+          <p-checkbox inputId="variant-empty" name="empty" [binary]="true" [(ngModel)]="leaveOutEmpty" />
+          <label for="variant-empty">Leave out topics and sections of which only the title is left</label>
+        </div>
+        <div class="check">
+          <p-checkbox inputId="variant-strict" name="strict" [binary]="true" [(ngModel)]="strict" />
+          <label for="variant-strict">Strict: refuse to build while there are errors</label>
+        </div>
         <h3>Values of this variant</h3>
         <al-values-editor [values]="values()" (changed)="values.set($event)" />
         @if (problem(); as text) {

@@ -122,7 +122,7 @@ const most = 500;
     @if (chosen(); as component) {
       <al-variable-editor
         [component]="component"
-        (saved)="replace($event)"
+        (saved)="reload()"
         (closed)="choose(null)"
         (changing)="dirty.set($event)"
       />
@@ -271,7 +271,7 @@ export class VariablesPlace implements HoldsWork {
     void this.router.navigate(['/variables'], { queryParams: row ? { key: row.component.key } : {} });
   }
 
-  protected replace(_saved: LibraryComponent): void {
+  protected reload(): void {
     this.dirty.set(false);
     this.readings.update((count) => count + 1);
   }

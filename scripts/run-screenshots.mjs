@@ -1,0 +1,15 @@
+// Takes the pictures of docs/screenshots anew, from the demo library on a throw-away database.
+import { existsSync } from 'node:fs';
+import { freePort, installPackages, onThrowawayCluster } from './lib/cluster.mjs';
+import { buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
+
+await main(async () => {
+  checkNode();
+  installNpmPackages();
+  installPackages(['chromium'], () => existsSync('/usr/bin/chromium'));
+  buildWeb();
+  const port = String(await freePort());
+  process.exitCode = await onThrowawayCluster((url) =>
+    runTypeScript('scripts/screenshots.ts', { TEST_DATABASE_URL: url, BROWSER_TEST_PORT: port }),
+  );
+});

@@ -1,0 +1,73 @@
+import { mkdirSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { chromium, type Page } from '@playwright/test';
+import config from '../tests/browser/playwright.config.js';
+import { lookThrough, sheet } from '../tests/browser/people.js';
+import { freshDatabase } from '../tests/support/fresh-database.js';
+import { kill, spawnServer } from '../tests/support/server-process.js';
+
+/** Takes one picture of each main view, from the demo library, into docs/screenshots. */
+
+const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
+mkdirSync(folder, { recursive: true });
+const database = await freshDatabase();
+const { process: server, origin } = await spawnServer(database.url, Number(process.env['BROWSER_TEST_PORT'] ?? '4691'));
+const browser = await chromium.launch(config.use?.launchOptions ?? {});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: origin, colorScheme: 'light' });
+const shot = async (name: string): Promise<void> => {
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `${folder}${name}.png` });
+};
+const open = async (path: string): Promise<void> => {
+  await page.goto(path);
+  await page.waitForTimeout(900);
+};
+
+await open('/sign-in');
+await shot('sign-in');
+await signInAsKeeper(page);
+await page.getByLabel('Find in the library').fill('mains');
+await page.waitForTimeout(600);
+await page.getByRole('row').filter({ hasText: 'Warning: mains voltage' }).click();
+await shot('library');
+await open('/edit/mount-mast');
+await lookThrough(page, 'Dunlin 2, Europe, roof');
+await sheet(page).getByText('Put the bracket around').click();
+await shot('editor-through-a-lens');
+await lookThrough(page, null);
+await sheet(page).getByText('The torque is').click();
+await page.keyboard.press('Control+Space');
+await page.keyboard.type('torque');
+await shot('insert-menu');
+await open('/variables?key=mains');
+await shot('variables');
+await open('/variation');
+await shot('variation');
+await open('/publications/observer-handbook?entry=e10');
+await shot('publication');
+await open('/publications');
+await page.getByRole('button', { name: 'Build all variants' }).first().click();
+await page.waitForTimeout(9000);
+await page.getByRole('row').filter({ hasText: 'Australia' }).click();
+await shot('builds');
+const [deliverable] = await Promise.all([
+  page.context().waitForEvent('page'),
+  page.getByRole('link', { name: 'Browse' }).click(),
+]);
+await deliverable.setViewportSize({ width: 1280, height: 800 });
+await deliverable
+  .getByRole('link', { name: /Mounting on a mast/ })
+  .first()
+  .click();
+await deliverable.waitForTimeout(700);
+await deliverable.screenshot({ path: `${folder}deliverable.png` });
+await browser.close();
+await kill(server, 'SIGTERM');
+await database.drop();
+
+async function signInAsKeeper(at: Page): Promise<void> {
+  await at.getByLabel('Name').fill('tomasz');
+  await at.getByLabel('Password').fill('dunlin-tomasz');
+  await at.getByRole('button', { name: 'Sign in' }).click();
+  await at.getByRole('heading', { name: 'Library', exact: true }).waitFor();
+}
