@@ -207,3 +207,24 @@ test.describe('Every place', () => {
     expect(complaints).toEqual([]);
   });
 });
+
+test('A deliverable shows its pictures and its own fonts when it is browsed', async ({ page }) => {
+  await signIn(page, 'tomasz');
+  await page.goto('/publications/installation-guide');
+  await page
+    .locator('.variant')
+    .filter({ hasText: 'Australia' })
+    .getByRole('button', { name: 'Build', exact: true })
+    .click();
+  const browse = page.getByRole('link', { name: 'Browse' });
+  await expect(browse).toBeVisible({ timeout: 60_000 });
+  const [deliverable] = await Promise.all([page.context().waitForEvent('page'), browse.click()]);
+  await deliverable
+    .getByRole('link', { name: /Mounting on a mast/ })
+    .first()
+    .click();
+  const picture = deliverable.getByRole('img', { name: /Two clamps/ });
+  await expect(picture).toBeVisible();
+  expect(await picture.evaluate((image) => (image as unknown as { naturalWidth: number }).naturalWidth)).toBe(420);
+  expect(await deliverable.evaluate(`document.fonts.load('16px "Site Serif"').then((fonts) => fonts.length)`)).toBe(1);
+});

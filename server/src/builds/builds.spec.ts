@@ -108,8 +108,10 @@ describe('Builds of the demo library', () => {
     const { headers } = await writer.get(
       `/deliverables/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/index.html`,
     );
-    expect(headers.get('content-security-policy')).toContain('sandbox');
-    expect(headers.get('content-security-policy')).not.toContain('script');
+    const policy = headers.get('content-security-policy') ?? '';
+    expect(policy).toContain("default-src 'none'");
+    expect(policy).toContain('sandbox');
+    expect(policy).not.toContain('script');
   });
 
   it('gives the same bytes for the same input', async () => {

@@ -157,12 +157,14 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue): vo
       );
       const bytes = file && (await readBlob(db, file.digest));
       if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
-      // Deliverables run nothing and reach nothing; the sandbox gives them an origin of their own.
+      // Deliverables run nothing and reach nothing but their own files. They keep the server's origin, without
+      // which their style sheet and pictures would not get the session; with scripts and forms forbidden they
+      // can do nothing with it.
       response
         .set({
           'Content-Security-Policy':
-            "default-src 'none'; img-src 'self'; style-src 'self'; font-src *; sandbox allow-popups allow-top-navigation-by-user-activation",
-          'Access-Control-Allow-Origin': '*',
+            "default-src 'none'; img-src 'self'; style-src 'self'; font-src 'self'; form-action 'none'; base-uri 'none'; " +
+            'sandbox allow-same-origin allow-popups allow-top-navigation-by-user-activation',
           'X-Content-Type-Options': 'nosniff',
         })
         .type(file.media_type)

@@ -82,8 +82,9 @@ export class BuildsPlace {
     return this.rows().find((row) => row.id === this.build()) ?? null;
   }
 
+  /** Shows a build; a second click on it changes nothing. */
   protected choose(row: BuildRow | null): void {
-    void this.router.navigate(['/builds'], { queryParams: row ? { build: row.id } : {} });
+    if (row) void this.router.navigate(['/builds'], { queryParams: { build: row.id } });
   }
 
   protected start(): void {

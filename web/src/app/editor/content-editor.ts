@@ -76,7 +76,7 @@ const drawnTypes = [
             [style.left.px]="strip.left"
             [title]="strip.title"
           >
-            <b>{{ strip.code }}</b>
+            <b [class.short]="strip.code.includes('+')">{{ strip.code }}</b>
           </span>
         }
       </div>

@@ -266,7 +266,7 @@ export class PublicationPlace implements HoldsWork {
 
   protected build(variants: readonly StoredVariant[]): void {
     this.api.startBuilds(variants.map((variant) => variant.id)).subscribe({
-      next: () => void this.router.navigate(['/builds']),
+      next: ({ builds }) => void this.router.navigate(['/builds'], { queryParams: { build: builds[0] } }),
       error: (error: unknown) => this.notices.failed(error),
     });
   }

@@ -179,7 +179,7 @@ export class PublicationsPlace {
       .filter((variant) => variant.publication === publication)
       .map((variant) => variant.id);
     this.api.startBuilds(ids).subscribe({
-      next: () => void this.router.navigate(['/builds']),
+      next: ({ builds }) => void this.router.navigate(['/builds'], { queryParams: { build: builds[0] } }),
       error: (error: unknown) => this.notices.failed(error),
     });
   }

@@ -66,7 +66,7 @@ const most = 500;
         scrollHeight="flex"
         selectionMode="single"
         [selection]="chosenRow()"
-        (selectionChange)="choose($event)"
+        (selectionChange)="$event && choose($event)"
         [tableStyle]="{ 'table-layout': 'fixed' }"
       >
         <ng-template #header>
