@@ -102,13 +102,27 @@ test.describe('A publication', () => {
 
     await page.getByRole('complementary').getByRole('button', { name: 'Dunlin 2', exact: true }).click();
     const cells = node('Choosing the place').locator('.cell');
-    await expect(cells.nth(0)).toHaveText('in');
+    await expect(cells.nth(0)).toHaveText(/^in/);
     await expect(cells.nth(1)).toHaveText('out');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(page.getByText('The outline is saved.')).toBeVisible();
     await page.reload();
     await expect(node('Choosing the place').locator('.lane')).toHaveText('D2');
     expect((await order(page)).slice(0, 3)).toEqual(['For your safety', 'Choosing the place', 'What is in the box']);
+  });
+
+  test('shows how much of each entry a variant has, and which conditions do nothing', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    await page.goto('/publications/observer-handbook');
+    const cells = page.locator('.p-tree-node-content').filter({ hasText: 'Reading the values' }).locator('.cell');
+    await expect(cells.nth(0)).toHaveText(/^in, \d+ of \d+ blocks$/);
+    await expect(cells.nth(1)).toHaveText('in');
+    const finding = page
+      .locator('.findings li')
+      .filter({ hasText: 'No variant of this publication lets this through.' })
+      .first();
+    await finding.getByRole('link').click();
+    await expect(page).toHaveURL(/\/edit\//);
   });
 
   test('is imported from a ZIP, with a report of what was not known', async ({ page }) => {

@@ -1,7 +1,8 @@
 import { columnsOf } from '../content/body.js';
 import { childrenOf, numberAttr, type ContentNode } from '../content/node.js';
 
-interface PlacedCell {
+/** A cell with the row and column in which it begins. */
+export interface PlacedCell {
   readonly cell: ContentNode;
   readonly row: number;
   readonly column: number;
@@ -70,7 +71,7 @@ export function filterGrid(
 }
 
 /** Finds the row and column in which each cell begins, as HTML does (HTML standard, 4.9.12.1 “Forming a table”). */
-function placeCells(rows: readonly ContentNode[]): readonly PlacedCell[] {
+export function placeCells(rows: readonly ContentNode[]): readonly PlacedCell[] {
   const placed: PlacedCell[] = [];
   const reach: number[] = [];
   rows.forEach((row, rowIndex) => {

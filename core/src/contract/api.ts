@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import type { ConditionFinding } from '../reach/condition-findings.js';
+import type { CoverageRow } from '../reach/coverage.js';
 import type { ImportNote } from '../interchange/import-result.js';
 import { componentKinds, type Component, type ComponentBody } from '../library/component.js';
 import type { referenceKinds } from '../library/references.js';
@@ -304,6 +306,14 @@ export interface Variation {
   readonly axes: readonly Axis[];
   readonly profiles: readonly StoredProfile[];
   readonly designs: readonly { readonly key: string; readonly title: string }[];
+}
+
+/** What each variant of a publication has of each entry, and what is to be said of the conditions. */
+export interface PublicationCoverage {
+  /** The ids of the variants, in the order of the cells. */
+  readonly variants: readonly string[];
+  readonly rows: readonly CoverageRow[];
+  readonly findings: readonly ConditionFinding[];
 }
 
 /** What an import brought into the library. */

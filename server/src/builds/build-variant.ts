@@ -1,29 +1,21 @@
 import { createHash } from 'node:crypto';
 import {
   assemblePublication,
-  flattenEntries,
   imageFileName,
-  libraryOf,
   numberPublication,
   plainDesign,
-  referencesOf,
-  referencesOfPublication,
   renderSite,
   type ImageBody,
   type ImageFile,
   type Problem,
-  type Publication,
   type Recipe,
-  type Reference,
   type Source,
-  type StoredPublication,
   type StoredVariant,
 } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 import { readBlob } from '../images/blobs.js';
-import { readClosure } from '../library/closure.js';
-import { enginePublication, readPublication } from '../publications/publications.js';
-import { readAxes, readDesigns, readProfiles } from '../variation/variation.js';
+import { readSource } from '../publications/read-source.js';
+import { readDesigns, readProfiles } from '../variation/variation.js';
 import { readSiteFonts } from './site-assets.js';
 
 /** One file of a deliverable. */
@@ -103,22 +95,17 @@ async function readRecipe(
   variant: StoredVariant,
   buildDate: string,
 ): Promise<{ readonly source: Source; readonly recipe: Recipe; readonly images: readonly ImageFile[] }> {
-  const publications = await readPublications(db, workspace, variant.publication);
-  const publication = publications.get(variant.publication);
-  if (!publication) throw new Error(`The publication “${variant.publication}” does not exist any more.`);
+  const read = await readSource(db, workspace, variant.publication, variant.values);
+  if (!read) throw new Error(`The publication “${variant.publication}” does not exist any more.`);
+  const { publication, source, components } = read;
   const profile = (await readProfiles(db, workspace)).find((each) => each.key === variant.profile);
   if (!profile) throw new Error(`The profile “${variant.profile}” does not exist any more.`);
   const design = (await readDesigns(db, workspace)).find((each) => each.key === variant.design) ?? plainDesign;
-  const references: Reference[] = [...publications.values()].flatMap((each) => referencesOfPublication(each));
-  for (const [target, value] of Object.entries(variant.values)) {
-    references.push({ target, kind: 'variable', place: null, targetBlock: null, held: null }, ...referencesOf(value));
-  }
-  const { components, held } = await readClosure(db, workspace, references);
   const images = components
     .filter((component) => component.kind === 'image')
     .flatMap(({ body }) => [(body as ImageBody).file, ...(body as ImageBody).versions.map((version) => version.file)]);
   return {
-    source: { library: libraryOf(components, held), axes: await readAxes(db, workspace), publications },
+    source,
     recipe: {
       publication,
       variantTitle: variant.title,
@@ -131,23 +118,4 @@ async function readRecipe(
     },
     images,
   };
-}
-
-/** A publication and those that stand in it, however deep. */
-async function readPublications(
-  db: Queryable,
-  workspace: string,
-  key: string,
-): Promise<ReadonlyMap<string, Publication>> {
-  const found = new Map<string, Publication>();
-  const open = [key];
-  for (let next = open.pop(); next !== undefined; next = open.pop()) {
-    if (found.has(next)) continue;
-    const publication: StoredPublication | undefined = await readPublication(db, workspace, next);
-    if (!publication) continue;
-    found.set(next, enginePublication(publication));
-    for (const { entry } of flattenEntries(publication.entries))
-      if (entry.publication !== undefined) open.push(entry.publication);
-  }
-  return found;
 }

@@ -12,6 +12,7 @@ import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
 import { libraryRoutes } from '../library/routes.js';
 import { giveToken, peopleRoutes } from '../people/people.js';
+import { coverageRoutes } from '../publications/coverage.js';
 import { publicationRoutes } from '../publications/publications.js';
 import { variationRoutes } from '../variation/variation.js';
 import { HttpProblem, problemHandler } from './problem.js';
@@ -73,6 +74,7 @@ export function createApp({ db, queue, events, sessionSecret, webFolder }: AppPa
   libraryRoutes(api, db);
   variationRoutes(api, db);
   publicationRoutes(api, db);
+  coverageRoutes(api, db);
   imageRoutes(api, db);
   importRoutes(api, db);
   buildRoutes(api, db, queue);

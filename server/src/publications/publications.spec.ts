@@ -1,6 +1,7 @@
 import {
   makeNode,
   makeText,
+  type PublicationCoverage,
   type PublicationRow,
   type StoredPublication,
   type StoredVariant,
@@ -73,6 +74,23 @@ describe('Publications', () => {
     expect(condition.json.detail).toContain('Condition: Expected a value');
     const value = await save(book, { values: { mains: makeNode('paragraph', null, [makeText('x')]) } });
     expect(value.json.detail).toBe('The value of “mains” is not valid: a value is a phrase');
+  });
+
+  it('say what each variant has of each entry, and which conditions do nothing', async () => {
+    const { json } = await keeper.get<PublicationCoverage>('/publications/observer-handbook/coverage');
+    const { json: variants } = await keeper.get<StoredVariant[]>('/variants');
+    const at = (title: string): number =>
+      json.variants.indexOf(
+        variants.find((each) => each.publication === 'observer-handbook' && each.title === title)?.id ?? '',
+      );
+    const cell = (entry: string, title: string) => json.rows.find((row) => row.entry === entry)?.cells[at(title)];
+    expect(cell('e10', 'Dunlin 2, Europe')?.in).toBeFalse();
+    expect(cell('e10', 'Dunlin 4X, North America')?.in).toBeTrue();
+    const readings = json.rows.find((row) => row.entry === 'e5');
+    expect(cell('e5', 'Dunlin 4, Europe')?.blocks).toBe(readings?.blocks as number);
+    expect(cell('e5', 'Dunlin 2, Europe')?.blocks).toBe((readings?.blocks as number) - 3);
+    expect(json.findings.some(({ kind, component }) => kind === 'never-in' && component === 'faults')).toBeTrue();
+    expect((await keeper.get('/publications/nothing/coverage')).status).toBe(404);
   });
 
   it('have variants with titles of their own, whose recipes are checked', async () => {

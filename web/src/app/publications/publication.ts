@@ -51,6 +51,19 @@ const roleNames: Readonly<Record<EntryRole, string>> = {
   section: 'Section',
 };
 
+interface Column {
+  readonly variant: StoredVariant;
+  /** The entries that are in. */
+  readonly covered: ReadonlySet<string>;
+}
+
+interface Cell {
+  /** From 0, out, to 1, wholly in. */
+  readonly share: number;
+  readonly word: string;
+  readonly title: string;
+}
+
 /** One publication: its outline with the coverage of each variant beside it, and its variants. */
 @Component({
   selector: 'al-publication',
@@ -115,7 +128,7 @@ export class PublicationPlace implements HoldsWork {
     this.lens.variants().filter((variant) => variant.publication === this.key()),
   );
   /** For each variant, the entries whose own and outer conditions hold. */
-  protected readonly coverage = computed(() => {
+  protected readonly coverage = computed<readonly Column[]>(() => {
     const entries = this.publication()?.entries ?? [];
     return this.variants().flatMap((variant) => {
       const profile = this.lens.variation().profiles.find((each) => each.key === variant.profile);
@@ -124,6 +137,24 @@ export class PublicationPlace implements HoldsWork {
       return [{ variant, covered: entriesIn(entries, selector) }];
     });
   });
+  /** What each variant has of each entry of the outline as it is saved, blocks counted. */
+  private readonly saved = rxResource({
+    params: () => {
+      const publication = this.publication();
+      return publication
+        ? { key: publication.key, revision: publication.revision, variants: this.variants() }
+        : undefined;
+    },
+    stream: ({ params }) => this.api.coverage(params.key).pipe(catchError(() => of(null))),
+  });
+  private readonly savedCoverage = computed(() => (this.saved.hasValue() ? this.saved.value() : null));
+  protected readonly findings = computed(() =>
+    (this.savedCoverage()?.findings ?? []).map(({ message, when, component, place }) =>
+      component === null
+        ? { message, when, where: 'the entry', commands: ['/publications', this.key()], query: { entry: place } }
+        : { message, when, where: component, commands: ['/edit', component], query: { block: place } },
+    ),
+  );
   /** Entries that the lens leaves out; null without a lens. */
   private readonly throughLens = computed(() => {
     const selector = this.lens.selector();
@@ -199,6 +230,29 @@ export class PublicationPlace implements HoldsWork {
 
   protected isUsed(row: ComponentRow): boolean {
     return this.used().has(row.key);
+  }
+
+  /**
+   * How much of an entry one variant has. While the outline is being changed only the entry's own and
+   * outer conditions are known here; content is counted again when it is saved.
+   */
+  protected cellOf(column: Column, entry: string): Cell {
+    const { variant, covered } = column;
+    if (!covered.has(entry)) {
+      return { share: 0, word: 'out', title: `${variant.title}: left out by a condition on this entry or above` };
+    }
+    const coverage = this.savedCoverage();
+    const row = coverage?.rows.find((each) => each.entry === entry);
+    const blocks = row?.cells[coverage?.variants.indexOf(variant.id) ?? -1]?.blocks;
+    if (!row || blocks === undefined || row.blocks === 0 || blocks === row.blocks) {
+      return { share: 1, word: 'in', title: `${variant.title}: wholly in` };
+    }
+    const count = `${blocks} of ${row.blocks} blocks`;
+    return {
+      share: blocks / row.blocks,
+      word: `in, ${count}`,
+      title: `${variant.title}: ${count}; conditions inside leave out the rest`,
+    };
   }
 
   /** Reads the outline back from the tree after a drag. */

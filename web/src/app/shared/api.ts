@@ -10,6 +10,7 @@ import type {
   ComponentList,
   ImportSummary,
   NewComponent,
+  PublicationCoverage,
   PublicationRow,
   RevisionRow,
   SaveComponent,
@@ -122,6 +123,10 @@ export class Api {
 
   publication(key: string): Observable<StoredPublication> {
     return this.http.get<StoredPublication>(`/api/publications/${encodeURIComponent(key)}`);
+  }
+
+  coverage(key: string): Observable<PublicationCoverage> {
+    return this.http.get<PublicationCoverage>(`/api/publications/${encodeURIComponent(key)}/coverage`);
   }
 
   createPublication(title: string): Observable<StoredPublication> {

@@ -1,0 +1,203 @@
+import type { Source } from '../assemble/assemble.js';
+import { columnsOf } from '../content/body.js';
+import { childrenOf, textAttr, type ContentNode } from '../content/node.js';
+import { contentBody, type Component } from '../library/component.js';
+import type { Publication } from '../publication/publication.js';
+import { flattenValues, type Axis } from '../variation/axis.js';
+import { parseCondition, type Condition } from '../variation/condition-syntax.js';
+import { Diagrams, type DiagramNode } from '../variation/decision-diagram.js';
+import { valueStates } from '../variation/profile.js';
+import type { VariantSet, VariantSets } from '../variation/variant-sets.js';
+import { setsOfPublication } from './walk-sets.js';
+
+export const conditionFindingKinds = [
+  'never-in',
+  'changes-nothing',
+  'contradicts',
+  'branch-overlaps',
+  'branch-unreachable',
+  'otherwise-unreachable',
+  'axis-never-varied',
+] as const;
+
+/** Something about a condition that its writer should know, seen over the variants of a publication. */
+export interface ConditionFinding {
+  readonly kind: (typeof conditionFindingKinds)[number];
+  /** One sentence. */
+  readonly message: string;
+  readonly when: string | null;
+  /** The component it stands in; null for an outline entry. */
+  readonly component: string | null;
+  /** The nearest block with an id, or the id of the entry. */
+  readonly place: string | null;
+}
+
+/**
+ * Looks at every condition of a publication, those of placed content included, over its variants: what is
+ * never in, what its condition does not change, what contradicts the conditions around it, branches of a
+ * choice that overlap or are never reached, and axes that the publication never varies.
+ */
+export function conditionFindings(
+  source: Source,
+  sets: VariantSets,
+  publication: Publication,
+): readonly ConditionFinding[] {
+  const finder = new Finder(source.axes, sets);
+  // A component that is placed more than once is looked at in all the variants that have it anywhere.
+  const reached = new Map<string, VariantSet>();
+  const reach = (key: string, set: VariantSet): void => {
+    reached.set(key, sets.or(reached.get(key) ?? sets.none, set));
+  };
+  const entries = setsOfPublication(source, sets, publication);
+  for (const { entry, set, pieces } of entries) {
+    if (entry.topic !== undefined) reach(entry.topic, set);
+    for (const piece of pieces) {
+      const placed = piece.kind === 'placement' ? textAttr(piece.node, 'component') : null;
+      if (placed !== null) reach(placed, piece.set);
+    }
+    if (entry.when) finder.check(entry.when, sets.all, finder.diagrams.always, { component: null, place: entry.id });
+  }
+  for (const [key, within] of reached) {
+    const component = source.library.component(key);
+    if (component) finder.component(component, within);
+  }
+  return finder.findings;
+}
+
+interface Place {
+  readonly component: string | null;
+  readonly place: string | null;
+}
+
+class Finder {
+  readonly findings: ConditionFinding[] = [];
+  readonly diagrams = new Diagrams();
+  private readonly unvaried: ReadonlySet<string>;
+
+  constructor(
+    axes: readonly Axis[],
+    private readonly sets: VariantSets,
+  ) {
+    this.unvaried = new Set(axes.filter((axis) => !varies(axis, sets)).map((axis) => axis.key));
+  }
+
+  component(component: Component, within: VariantSet): void {
+    const body = contentBody(component);
+    if (!body || within.size === 0) return;
+    this.nodes(childrenOf(body), within, this.diagrams.always, { component: component.key, place: null });
+  }
+
+  private nodes(nodes: readonly ContentNode[], within: VariantSet, outer: DiagramNode, place: Place): void {
+    for (const node of nodes) {
+      const here = { ...place, place: textAttr(node, 'id') ?? place.place };
+      if (node.type === 'choice') {
+        const own = textAttr(node, 'when');
+        const inner = own ? this.check(own, within, outer, here) : outer;
+        this.choice(node, this.sets.and(within, this.sets.of(own)), inner, here);
+        continue;
+      }
+      for (const column of columnsOf(node)) if (column.when) this.check(column.when, within, outer, here);
+      let set = within;
+      let diagram = outer;
+      for (const when of [textAttr(node, 'when'), ...marksOf(node)]) {
+        if (!when) continue;
+        diagram = this.check(when, set, diagram, here);
+        set = this.sets.and(set, this.sets.of(when));
+      }
+      if (node.content && set.size > 0) this.nodes(node.content, set, diagram, here);
+    }
+  }
+
+  private choice(node: ContentNode, within: VariantSet, outer: DiagramNode, place: Place): void {
+    let left = within;
+    childrenOf(node).forEach((branch, index) => {
+      const when = textAttr(branch, 'when');
+      const name = `Branch ${index + 1} of the choice`;
+      const wanted = this.sets.and(within, this.sets.of(when));
+      const reached = this.sets.and(left, wanted);
+      if (within.size > 0 && reached.size === 0) {
+        if (when === null)
+          this.add('otherwise-unreachable', 'The “otherwise” branch is reached in no variant.', when, place);
+        else this.add('branch-unreachable', `${name} is reached in no variant.`, when, place);
+      } else {
+        if (when !== null && reached !== wanted) {
+          this.add(
+            'branch-overlaps',
+            `${name} shares variants with a branch before it, which comes first.`,
+            when,
+            place,
+          );
+        }
+        this.nodes(childrenOf(branch), reached, this.diagrams.and(outer, this.diagram(when)), place);
+      }
+      left = this.sets.minus(left, reached);
+    });
+  }
+
+  /**
+   * Checks one condition in what it stands in.
+   * @returns the diagram of both together
+   */
+  check(when: string, within: VariantSet, outer: DiagramNode, place: Place): DiagramNode {
+    const own = this.diagram(when);
+    const both = this.diagrams.and(outer, own);
+    const set = this.sets.and(within, this.sets.of(when));
+    if (both === this.diagrams.never) {
+      const what = own === this.diagrams.never ? 'contradicts itself' : 'contradicts the conditions that it stands in';
+      this.add('contradicts', `The condition ${what}.`, when, place);
+    } else if (within.size > 0 && set.size === 0) {
+      this.add('never-in', 'No variant of this publication lets this through.', when, place);
+    } else if (within.size > 0 && set === within) {
+      this.add(
+        'changes-nothing',
+        'Every variant that gets here lets this through: the condition changes nothing.',
+        when,
+        place,
+      );
+    }
+    for (const axis of axesIn(when)) {
+      if (this.unvaried.has(axis)) {
+        this.add(
+          'axis-never-varied',
+          `The variants of this publication all treat the axis “${axis}” alike.`,
+          when,
+          place,
+        );
+      }
+    }
+    return both;
+  }
+
+  private diagram(when: string | null): DiagramNode {
+    if (!when) return this.diagrams.always;
+    const parsed = parseCondition(when);
+    return parsed.ok ? this.diagrams.of(parsed.condition) : this.diagrams.never;
+  }
+
+  private add(kind: ConditionFinding['kind'], message: string, when: string | null, { component, place }: Place): void {
+    this.findings.push({ kind, message, when, component, place });
+  }
+}
+
+function marksOf(node: ContentNode): readonly (string | null)[] {
+  return (node.marks ?? []).filter((mark) => mark.type === 'condition').map((mark) => textAttr(mark, 'when'));
+}
+
+function axesIn(when: string): ReadonlySet<string> {
+  const found = new Set<string>();
+  const visit = (condition: Condition): void => {
+    if ('axis' in condition) found.add(condition.axis);
+    else if ('not' in condition) visit(condition.not);
+    else ('all' in condition ? condition.all : condition.any).forEach(visit);
+  };
+  const parsed = parseCondition(when);
+  if (parsed.ok) visit(parsed.condition);
+  return found;
+}
+
+function varies(axis: Axis, sets: VariantSets): boolean {
+  const states = sets.profiles.map((profile) => valueStates(axis, profile.axes[axis.key]));
+  return flattenValues(axis).some(({ value }) =>
+    states.some((each) => each.get(value.key) !== states[0]?.get(value.key)),
+  );
+}

@@ -1,0 +1,65 @@
+import {
+  flattenEntries,
+  libraryOf,
+  referencesOf,
+  referencesOfPublication,
+  type Component,
+  type Publication,
+  type Reference,
+  type Source,
+  type VariableValues,
+} from '@allomorph/core';
+import type { Queryable } from '../db/database.js';
+import { readClosure } from '../library/closure.js';
+import { readAxes } from '../variation/variation.js';
+import { enginePublication, readPublication } from './publications.js';
+
+/** A publication with everything that it takes to build it. */
+export interface PublicationSource {
+  readonly publication: Publication;
+  readonly source: Source;
+  readonly components: readonly Component[];
+}
+
+/**
+ * Reads a publication and all that it leads to.
+ * @param values values of a variant, which may refer to further components
+ * @returns undefined where there is no such publication
+ */
+export async function readSource(
+  db: Queryable,
+  workspace: string,
+  key: string,
+  values: VariableValues = {},
+): Promise<PublicationSource | undefined> {
+  const publications = await readPublications(db, workspace, key);
+  const publication = publications.get(key);
+  if (!publication) return undefined;
+  const references: Reference[] = [...publications.values()].flatMap((each) => referencesOfPublication(each));
+  for (const [target, value] of Object.entries(values)) {
+    references.push({ target, kind: 'variable', place: null, targetBlock: null, held: null }, ...referencesOf(value));
+  }
+  const { components, held } = await readClosure(db, workspace, references);
+  const source = { library: libraryOf(components, held), axes: await readAxes(db, workspace), publications };
+  return { publication, source, components };
+}
+
+/** A publication and those that stand in it, however deep. */
+async function readPublications(
+  db: Queryable,
+  workspace: string,
+  key: string,
+): Promise<ReadonlyMap<string, Publication>> {
+  const found = new Map<string, Publication>();
+  const open = [key];
+  for (let next = open.pop(); next !== undefined; next = open.pop()) {
+    if (found.has(next)) continue;
+    const publication = await readPublication(db, workspace, next);
+    if (!publication) continue;
+    found.set(next, enginePublication(publication));
+    for (const { entry } of flattenEntries(publication.entries)) {
+      if (entry.publication !== undefined) open.push(entry.publication);
+    }
+  }
+  return found;
+}
