@@ -32,3 +32,4 @@ export * from './variation/decision-diagram.js';
 export * from './variation/open-lens.js';
 export * from './variation/simplify.js';
 export * from './variation/variant-sets.js';
+export * from './content/own-text.js';

@@ -125,6 +125,29 @@ test.describe('The editor', () => {
     ).toBeVisible();
   });
 
+  test('turns own text into a snippet, and a placement into own text', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/firmware-update');
+    await sheet(page).getByText('The update takes ten minutes.').click();
+    await page.getByRole('button', { name: 'Make a snippet of it' }).click();
+    await page.getByLabel('Title of the snippet').fill('Duration of the update');
+    await page.getByRole('button', { name: 'Make the snippet' }).click();
+    const seam = sheet(page).locator('.seam').filter({ hasText: 'Duration of the update' });
+    await expect(seam).toContainText('The update takes ten minutes.');
+    await save(page);
+    await page.reload();
+    await seam.getByText('The update takes ten minutes.').click();
+    await page.getByRole('button', { name: 'Turn into own text' }).click();
+    await expect(seam).toHaveCount(0);
+    const copy = sheet(page).locator('[data-node=copied]');
+    await expect(copy).toContainText('The update takes ten minutes.');
+    await copy.getByText('The update takes').click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(' Stay near.');
+    await save(page);
+    await expect(copy).toContainText('Stay near.');
+  });
+
   test('lets reviewers read and change nothing', async ({ page }) => {
     await signIn(page, 'mara');
     await page.goto('/edit/care');

@@ -14,7 +14,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Router } from '@angular/router';
-import { type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
+import { tidyBody, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
 import { EditorView, type NodeView } from 'prosemirror-view';
@@ -107,6 +107,7 @@ export class ContentEditor {
   /** The editor's state after the last step; null before the view exists. */
   readonly state = signal<EditorState | null>(null);
   private view: EditorView | null = null;
+  private shown: ContentNode | null = null;
   private readonly redraws = new Set<() => void>();
   private measuring = 0;
 
@@ -130,7 +131,10 @@ export class ContentEditor {
     effect(() => {
       const body = this.body();
       untracked(() => {
-        if (this.view && JSON.stringify(this.view.state.doc.toJSON()) !== JSON.stringify(body)) this.show(body);
+        // What this editor handed out itself comes back as its own body; the page has it already.
+        const own = this.view && JSON.stringify(tidyBody(this.currentBody())) === JSON.stringify(tidyBody(body));
+        if (this.view && body !== this.shown && !own) this.show(body);
+        this.shown = body;
       });
     });
   }

@@ -16,8 +16,13 @@ import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import {
+  assignIds,
   contentBody,
+  idsAfter,
+  ownTextOf,
+  ownWordsOf,
   plainText,
+  turnIntoSnippet,
   type Component as LibraryComponent,
   type ComponentBody,
   type ComponentClosure,
@@ -128,6 +133,12 @@ export class EditorPlace implements HoldsWork {
   protected readonly menuAt = signal<{ left: number; top: number } | null>(null);
   protected readonly tab = signal<string | number | undefined>('when');
   protected readonly conflict = signal<{ theirs: ComponentClosure; mine: ComponentClosure } | null>(null);
+  protected readonly snippetRange = signal<{
+    readonly body: ContentNode;
+    readonly first: string;
+    readonly last: string;
+  } | null>(null);
+  protected snippetTitle = '';
   protected readonly linkOpen = signal(false);
   protected href = '';
   private edits = 0;
@@ -349,6 +360,81 @@ export class EditorPlace implements HoldsWork {
       const tr = state.tr.setNodeMarkup(from, null, { ...node.attrs, ...change }, node.marks);
       dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, from)));
       return true;
+    });
+  }
+
+  /** Copies what the selected placement shows into this page. */
+  protected turnIntoOwnText(): void {
+    this.run((state, dispatch) => {
+      const { selection, schema } = state;
+      if (!(selection instanceof NodeSelection)) return false;
+      const { node, from, to } = selection;
+      const held = node.attrs['mode'] === 'held' ? (node.attrs['revision'] as number) : null;
+      const source = this.library.revision(String(node.attrs['component']), held);
+      if (!source) return false;
+      const placement = node.toJSON() as ContentNode;
+      const content = node.isInline ? ownWordsOf(placement, source) : ownTextOf(placement, source);
+      dispatch?.(
+        state.tr
+          .replaceWith(
+            from,
+            to,
+            content.map((each) => schema.nodeFromJSON(each)),
+          )
+          .scrollIntoView(),
+      );
+      return true;
+    });
+  }
+
+  /** Asks for the title of the snippet that the blocks of the selection become. */
+  protected askForSnippet(): void {
+    const state = this.editor()?.state();
+    const range = state?.selection.$from.blockRange(state.selection.$to);
+    const path = range ? Array.from({ length: range.depth }, (_, depth) => range.$from.index(depth)) : [];
+    const body = this.editor()?.currentBody();
+    if (!range || !body) return;
+    // Blocks written since the last save have no ids yet.
+    const named = assignIds(body, idsAfter(body));
+    const siblings =
+      path.reduce<ContentNode | undefined>((node, index) => node?.content?.[index], named)?.content ?? [];
+    const [first, last] = [siblings[range.startIndex], siblings[range.endIndex - 1]].map((node) => node?.attrs?.['id']);
+    if (typeof first !== 'string' || typeof last !== 'string') {
+      this.notices.failed(new Error('These blocks cannot become a snippet by themselves; choose a block around them.'));
+      return;
+    }
+    this.snippetTitle = '';
+    this.snippetRange.set({ body: named, first, last });
+  }
+
+  protected makeSnippet(): void {
+    const component = this.component();
+    const range = this.snippetRange();
+    const title = this.snippetTitle.trim();
+    if (!component || !range || title === '') return;
+    const turn = (snippet: string) =>
+      turnIntoSnippet(range.body, range.first, range.last, { own: component.key, snippet });
+    const made = turn('');
+    if (!made) return;
+    this.saving.set(true);
+    this.api.createComponent({ kind: 'snippet', title, body: made.snippet }).subscribe({
+      next: (snippet) => {
+        this.saving.set(false);
+        this.snippetRange.set(null);
+        this.library.add({ ...this.library.closureOf(snippet), component: snippet });
+        const body = turn(snippet.key)?.body;
+        if (!body) return;
+        this.run((state, dispatch) => {
+          const { content } = state.schema.nodeFromJSON(body);
+          dispatch?.(state.tr.replaceWith(0, state.doc.content.size, content));
+          return true;
+        });
+        this.notices.done(`“${snippet.title}” is in the library. Save this ${component.kind} to place it here.`);
+      },
+      error: (error: unknown) => {
+        this.saving.set(false);
+        this.notices.failed(error);
+      },
     });
   }
 

@@ -47,6 +47,13 @@ import { EditorLibrary } from './editor-library';
             (onClick)="altered.emit({ withTitle: !node().attrs['withTitle'] })"
           />
         }
+        <p-button
+          size="small"
+          [outlined]="true"
+          label="Turn into own text"
+          title="Copies the content here, where it can be written on; it no longer follows its source"
+          (onClick)="ownText.emit()"
+        />
       </div>
     }
   `,
@@ -76,6 +83,7 @@ export class PlacementPanel {
 
   readonly node = input.required<Node>();
   readonly altered = output<Readonly<Record<string, unknown>>>();
+  readonly ownText = output<void>();
   protected readonly source = computed(() => {
     this.library.changes();
     return this.library.get(String(this.node().attrs['component'])) ?? null;

@@ -1,0 +1,130 @@
+import type { Component } from '../library/component.js';
+import { contentBody } from '../library/component.js';
+import { bothConditions } from '../variation/condition-syntax.js';
+import { assignIds, idsAfter } from './body.js';
+import { addMark } from './marks.js';
+import { childrenOf, makeNode, textAttr, walk, withContent, type ContentNode } from './node.js';
+
+/**
+ * The blocks that stand for a placement once it is turned into own text. They remember their source
+ * (`copied`) where the schema lets them: sections do not stand inside a copy. The placement's condition
+ * goes on with them; ids are left out, as the source keeps its own.
+ * @param source the placed component at the revision that was shown; a topic or snippet
+ */
+export function ownTextOf(placement: ContentNode, source: Component): readonly ContentNode[] {
+  const body = contentBody(source);
+  if (!body) return [];
+  const when = textAttr(placement, 'when');
+  const blocks = blocksOf(body, placement).map(withoutIds);
+  if (blocks.length === 0) return [];
+  if (blocks.some((block) => block.type === 'section')) return blocks.map((block) => alsoWhen(block, when));
+  return [makeNode('copied', { when, component: source.key, revision: source.revision }, blocks)];
+}
+
+/** The inline content that stands for an inline placement once it is turned into own text. */
+export function ownWordsOf(placement: ContentNode, source: Component): readonly ContentNode[] {
+  const body = contentBody(source);
+  if (body?.type !== 'phrase') return [];
+  const outer = placement.marks ?? [];
+  return childrenOf(body).map((node) => {
+    const marks = outer.reduce((sum, mark) => addMark(sum, mark), node.marks ?? []);
+    return marks.length > 0 ? { ...node, marks } : node;
+  });
+}
+
+/** A body with one block placement turned into own text; the same body where there is no such placement. */
+export function turnIntoOwnText(body: ContentNode, placement: string, source: Component): ContentNode {
+  const turn = (node: ContentNode): ContentNode => {
+    if (!node.content) return node;
+    const content = node.content.flatMap((child) =>
+      child.type === 'placement' && textAttr(child, 'id') === placement ? ownTextOf(child, source) : [turn(child)],
+    );
+    return content.some((child, at) => child !== node.content?.[at]) ? withContent(node, content) : node;
+  };
+  const turned = turn(body);
+  return turned === body ? body : assignIds(turned, idsAfter(turned));
+}
+
+/** Blocks made into a snippet, and the body in which a placement stands in their place. */
+export interface MadeSnippet {
+  readonly body: ContentNode;
+  /** A `fragment`. */
+  readonly snippet: ContentNode;
+  /** Ids that are now found in the snippet: references to them from elsewhere must follow. */
+  readonly moved: readonly string[];
+}
+
+/**
+ * Turns neighbouring blocks into a snippet plus a placement of it. Cross-references inside the body that
+ * led to the blocks lead into the snippet afterwards, those inside the snippet that led to the rest of
+ * the body lead back to it.
+ * @param first id of the first block; @param last id of the last one, a sibling of the first
+ * @param keys the body's own key and that of the snippet
+ * @returns null where the ids do not name siblings in that order
+ */
+export function turnIntoSnippet(
+  body: ContentNode,
+  first: string,
+  last: string,
+  keys: { readonly own: string; readonly snippet: string },
+): MadeSnippet | null {
+  let taken: readonly ContentNode[] = [];
+  const take = (node: ContentNode): ContentNode => {
+    if (!node.content || taken.length > 0) return node;
+    const from = node.content.findIndex((child) => textAttr(child, 'id') === first);
+    const to = node.content.findIndex((child) => textAttr(child, 'id') === last);
+    if (from >= 0 && to >= from) {
+      taken = node.content.slice(from, to + 1);
+      const placement = makeNode('placement', { component: keys.snippet });
+      return withContent(node, [...node.content.slice(0, from), placement, ...node.content.slice(to + 1)]);
+    }
+    return withContent(node, node.content.map(take));
+  };
+  const rest = take(body);
+  if (taken.length === 0) return null;
+  const moved: string[] = [];
+  walk(makeNode('fragment', null, taken), (node) => {
+    const id = textAttr(node, 'id');
+    if (id !== null) moved.push(id);
+  });
+  const inside = new Set(moved);
+  const intoSnippet = (target: string): string | null => (inside.has(target) ? keys.snippet : null);
+  const backToBody = (target: string): string | null => (inside.has(target) ? null : keys.own);
+  return {
+    body: assignIds(redirect(rest, intoSnippet), idsAfter(body)),
+    snippet: redirect(makeNode('fragment', null, taken), backToBody),
+    moved,
+  };
+}
+
+/** Gives references without a component, which mean their own body, the component that now holds their target. */
+function redirect(node: ContentNode, holder: (target: string) => string | null): ContentNode {
+  if (node.type === 'cross_reference' && textAttr(node, 'component') === null) {
+    const component = holder(textAttr(node, 'target') ?? '');
+    return component === null ? node : { ...node, attrs: { ...node.attrs, component } };
+  }
+  return node.content
+    ? withContent(
+        node,
+        node.content.map((child) => redirect(child, holder)),
+      )
+    : node;
+}
+
+function blocksOf(body: ContentNode, placement: ContentNode): readonly ContentNode[] {
+  if (body.type === 'phrase') return [makeNode('paragraph', null, childrenOf(body))];
+  if (body.type !== 'topic') return childrenOf(body);
+  if (placement.attrs?.['withTitle'] === true) return [makeNode('section', null, childrenOf(body))];
+  return childrenOf(body).slice(1);
+}
+
+function alsoWhen(block: ContentNode, when: string | null): ContentNode {
+  if (when === null) return block;
+  return { ...block, attrs: { ...block.attrs, when: bothConditions(textAttr(block, 'when'), when) } };
+}
+
+function withoutIds(node: ContentNode): ContentNode {
+  const content = node.content?.map(withoutIds);
+  if (node.attrs?.['id'] === undefined) return content ? { ...node, content } : node;
+  return { ...makeNode(node.type, { ...node.attrs, id: null }, content), ...(node.marks ? { marks: node.marks } : {}) };
+}
