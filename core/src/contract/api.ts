@@ -44,7 +44,7 @@ const imageFileSchema = z.object({
   height: z.number().int().positive().nullable(),
 });
 
-const bodySchema: z.ZodType<ComponentBody> = z.union([
+const bodySchema: z.ZodType<ComponentBody> = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('variable'),
     default: nodeSchema.nullable(),
@@ -59,8 +59,9 @@ const bodySchema: z.ZodType<ComponentBody> = z.union([
     versions: z.array(z.object({ when: whenSchema, file: imageFileSchema })).max(100),
   }),
   z.object({ type: z.literal('link'), href: z.string().max(4000), label: z.string().max(500) }),
-  nodeSchema,
-]) as z.ZodType<ComponentBody>;
+  // Checked against the content schema where it is saved.
+  z.looseObject({ type: z.enum(['topic', 'fragment', 'phrase']) }),
+]) as unknown as z.ZodType<ComponentBody>;
 
 export const signInSchema = z.object({ name: z.string().trim().min(1).max(200), password: z.string().min(1).max(500) });
 
