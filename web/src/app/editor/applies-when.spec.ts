@@ -1,0 +1,60 @@
+import { TestBed } from '@angular/core/testing';
+import { Lens } from '../shared/lens';
+import { configure, testAxes } from '../shared/testing';
+import { AppliesWhen } from './applies-when';
+import type { LimitTarget } from './commands';
+
+describe('Applies when', () => {
+  const setUp = async (targets: readonly LimitTarget[]) => {
+    configure();
+    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: [], designs: [] });
+    const fixture = TestBed.createComponent(AppliesWhen);
+    const applied: { target: LimitTarget; when: string | null }[] = [];
+    fixture.componentInstance.apply.subscribe((each) => applied.push(each));
+    fixture.componentRef.setInput('targets', targets);
+    await fixture.whenStable();
+    const host = fixture.nativeElement as HTMLElement;
+    const press = async (label: string): Promise<void> => {
+      [...host.querySelectorAll('button')].find((button) => button.textContent?.trim() === label)?.click();
+      await fixture.whenStable();
+    };
+    return { host, press, applied };
+  };
+  const block = (type: string, position: number, when: string | null = null): LimitTarget => ({
+    kind: 'block',
+    type,
+    position,
+    when,
+  });
+
+  it('means the item, not the paragraph in it, and lets another block be chosen', async () => {
+    const { host, press, applied } = await setUp([
+      block('bullet_list', 1),
+      block('list_item', 2),
+      block('paragraph', 3),
+    ]);
+    expect(host.querySelector('[aria-checked=true]')?.textContent?.trim()).toBe('list item');
+    await press('bullet list');
+    await press('Dunlin 2');
+    await press('Apply');
+    expect(applied).toEqual([{ target: block('bullet_list', 1), when: 'product is two' }]);
+  });
+
+  it('says in words what applies, and takes it away', async () => {
+    const { host, press, applied } = await setUp([block('paragraph', 3, 'market is europe')]);
+    expect(host.textContent).toContain('applies only to Market: Europe');
+    await press('Take away');
+    expect(applied).toEqual([{ target: block('paragraph', 3, 'market is europe'), when: null }]);
+  });
+
+  it('offers nothing to apply before something was changed, or where there is no block', async () => {
+    const { host } = await setUp([block('paragraph', 3)]);
+    const apply = [...host.querySelectorAll('button')].find((button) => button.textContent?.trim() === 'Apply');
+    expect(apply?.disabled).toBeTrue();
+  });
+
+  it('asks for a place where the cursor is in none', async () => {
+    const { host } = await setUp([]);
+    expect(host.textContent).toContain('Put the cursor in a block');
+  });
+});

@@ -1,0 +1,68 @@
+import type { WritableSignal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import type { ComponentRow } from '@allomorph/core';
+import { Subject } from 'rxjs';
+import type { HttpTestingController, TestRequest } from '@angular/common/http/testing';
+import { ServerEvents } from '../shared/server-events';
+import { configure } from '../shared/testing';
+import { LibraryPlace } from './library';
+
+const row = (key: string, more: Partial<ComponentRow> = {}): ComponentRow => ({
+  key,
+  kind: 'topic',
+  title: `The ${key}`,
+  revision: 1,
+  uses: 0,
+  conditions: [],
+  excerpt: '',
+  changedBy: 'Ines',
+  changedAt: '2026-11-24T10:00:00Z',
+  ...more,
+});
+
+describe('The library', () => {
+  const events = new Subject<unknown>();
+  let server: HttpTestingController;
+  const list = (): TestRequest[] => server.match((request) => request.url === '/api/components');
+
+  const setUp = async () => {
+    server = configure({ provide: ServerEvents, useValue: { of: () => events } });
+    const fixture = TestBed.createComponent(LibraryPlace);
+    TestBed.tick();
+    await new Promise((resolve) => setTimeout(resolve, 250));
+    TestBed.tick();
+    return fixture;
+  };
+
+  it('asks the server for what the filters say, and shows how much there is', async () => {
+    const fixture = await setUp();
+    const requests = list();
+    expect(requests.at(-1)?.request.params.get('usage')).toBe('any');
+    expect(requests.at(-1)?.request.params.has('kind')).toBeFalse();
+    requests.at(-1)?.flush({ total: 2, items: [row('a'), row('b')] });
+    await fixture.whenStable();
+    expect((fixture.nativeElement as HTMLElement).querySelector('.total')?.textContent).toBe('2');
+  });
+
+  it('passes over answers that come too late', async () => {
+    const fixture = await setUp();
+    const early = list();
+    // What the buttons of the filter set.
+    (fixture.componentInstance as unknown as { kindFilter: WritableSignal<string> }).kindFilter.set('snippet');
+    TestBed.tick();
+    const late = list().at(-1);
+    expect(late?.request.params.get('kind')).toBe('snippet');
+    late?.flush({ total: 1, items: [row('s', { kind: 'snippet' })] });
+    early.at(-1)?.flush({ total: 99, items: [row('a')] });
+    await fixture.whenStable();
+    expect((fixture.nativeElement as HTMLElement).querySelector('.total')?.textContent).toBe('1');
+  });
+
+  it('reads again when somebody saved something', async () => {
+    await setUp();
+    list();
+    events.next({ type: 'component', key: 'a', revision: 2, by: '' });
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    expect(list().length).toBe(1);
+  });
+});

@@ -1,0 +1,59 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { ConfirmationService, MessageService } from 'primeng/api';
+import type { Axis, StoredProfile, StoredVariant } from '@allomorph/core';
+
+/** What tests of the interface share: a server that answers as it is told, and a small vocabulary. */
+
+export function configure(...more: (Provider | EnvironmentProviders)[]): HttpTestingController {
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideHttpClient(),
+      provideHttpClientTesting(),
+      provideRouter([]),
+      MessageService,
+      ConfirmationService,
+      ...more,
+    ],
+  });
+  return TestBed.inject(HttpTestingController);
+}
+
+const value = (key: string, title: string, colour: number) => ({
+  key,
+  title,
+  code: key.slice(0, 2),
+  colour,
+  pattern: 0,
+});
+
+export const testAxes: readonly Axis[] = [
+  { key: 'product', title: 'Product', values: [value('two', 'Dunlin 2', 0), value('four', 'Dunlin 4', 1)] },
+  { key: 'market', title: 'Market', values: [value('europe', 'Europe', 2), value('america', 'America', 3)] },
+];
+
+export const testProfiles: readonly StoredProfile[] = [
+  { key: 'small', title: 'Small', axes: { product: { default: 'out', in: ['two'] } } },
+  {
+    key: 'large',
+    title: 'Large',
+    axes: { product: { default: 'out', in: ['four'] }, market: { default: 'out', in: ['europe'] } },
+  },
+];
+
+export const testVariant: StoredVariant = {
+  id: '00000000-0000-4000-8000-000000000001',
+  publication: 'book',
+  title: 'Large, Europe',
+  profile: 'large',
+  values: {},
+  language: 'de',
+  design: 'plain',
+  formats: ['html'],
+  leaveOutEmpty: true,
+  strict: false,
+};
