@@ -19,6 +19,14 @@ test.describe('The editor', () => {
     await expect(page.getByText('Everything, no lens')).toBeVisible();
   });
 
+  test('counts what is out in placed content as well', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/parts');
+    await lookThrough(page, 'Dunlin 2, Europe, roof');
+    await expect(sheet(page).locator('.seam tr.out-ghost')).toHaveCount(2);
+    await expect(page.getByText('2 blocks out')).toBeVisible();
+  });
+
   test('limits selected words, and shows the limit as a line under them', async ({ page }) => {
     await signIn(page, 'ines');
     await page.goto('/edit/connect');

@@ -249,7 +249,7 @@ export function likelyTarget(targets: readonly LimitTarget[]): number {
   const last = targets.length - 1;
   const [target, around] = [targets[last], targets[last - 1]];
   if (target?.kind === 'block' && target.type === 'paragraph' && around?.kind === 'block') {
-    if (around.type === 'list_item' || around.type === 'step') return last - 1;
+    if (['list_item', 'step', 'table_row'].includes(around.type)) return last - 1;
   }
   return last;
 }

@@ -197,7 +197,7 @@ export class ContentEditor {
         view.updateState(state);
         this.state.set(state);
         if (transaction.docChanged) this.changed.emit();
-        if (this.lanes()) this.lens.hidden.set({ count: outOnPage(state), what: 'block' });
+        if (this.lanes()) this.tellWhatIsOut();
         this.measureSoon();
       },
       handleClickOn: (_view, _position, node, _at, event) => {
@@ -210,7 +210,7 @@ export class ContentEditor {
     });
     this.view = view;
     this.state.set(view.state);
-    if (this.lanes()) this.lens.hidden.set({ count: outOnPage(view.state), what: 'block' });
+    if (this.lanes()) this.tellWhatIsOut();
     const observer = new ResizeObserver(() => this.measureSoon());
     observer.observe(view.dom);
     this.measureSoon();
@@ -259,6 +259,14 @@ export class ContentEditor {
       ignoreMutation: () => true,
       destroy: () => this.redraws.delete(draw),
     };
+  }
+
+  /** Counts what the lens leaves out: on the page, and in the seams that are not out themselves. */
+  private tellWhatIsOut(): void {
+    const { view } = this;
+    if (!view) return;
+    const placed = view.dom.querySelectorAll('.seam .out:not(.out .out)').length;
+    this.lens.hidden.set({ count: outOnPage(view.state) + placed, what: 'block' });
   }
 
   private measureSoon(): void {

@@ -7,6 +7,7 @@ import {
   type ComponentBody,
   type ComponentKind,
 } from '@allomorph/core';
+import { AutoFocus } from 'primeng/autofocus';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
@@ -20,7 +21,7 @@ type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
 @Component({
   selector: 'al-new-component',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Dialog, Button, InputText, SelectButton],
+  imports: [FormsModule, AutoFocus, Dialog, Button, InputText, SelectButton],
   template: `
     <p-dialog header="New component" [modal]="true" [(visible)]="open" [style]="{ width: '36rem' }">
       <form (ngSubmit)="create()">
@@ -48,7 +49,7 @@ type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
         } @else {
           <div class="field">
             <label for="new-title">Title</label>
-            <input pInputText id="new-title" name="title" [(ngModel)]="title" autocomplete="off" />
+            <input pInputText [pAutoFocus]="true" id="new-title" name="title" [(ngModel)]="title" autocomplete="off" />
           </div>
           @if (kind() === 'link') {
             <div class="field">

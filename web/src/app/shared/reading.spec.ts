@@ -83,6 +83,18 @@ describe('Reading a component', () => {
     expect(problems).toEqual([]);
   });
 
+  it('without a lens sets words that apply in some cases only apart', () => {
+    const limited = (text: string, when: string): ContentNode =>
+      makeText(text, [{ type: 'condition', attrs: { when } }]);
+    const body = topic(
+      'T',
+      p(makeText('A '), limited('mast', 'os is mac'), limited('roof', 'os is linux'), makeText(' stands.')),
+    );
+    const shown = component('topic', 't', body);
+    expect(read(closure(shown), everything, axes).html).toContain('A [mast][roof] stands.');
+    expect(read(closure(shown), mac, axes).html).toContain('A mast stands.');
+  });
+
   it('reports what is missing', () => {
     const shown = component('topic', 't', topic('T', p(makeNode('variable', { key: 'gone' }))));
     const { html, problems } = read(closure(shown), mac, axes);

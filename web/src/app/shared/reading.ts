@@ -14,6 +14,7 @@ import {
   type Axis,
   type Component,
   type ComponentClosure,
+  type ContentNode,
   type ImageBody,
   type ImageFile,
   type Problem,
@@ -46,9 +47,11 @@ export const everything: Recipe = {
  */
 export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly Axis[]): Reading {
   const { component } = closure;
-  const shown = asTopic(component);
+  const shown = asTopic(recipe === everything ? bracketLimitedWords(component) : component);
   if (!shown) return { html: '', problems: [] };
-  const components = new Map(closure.components.map((each) => [each.key, each]));
+  // Words that apply in some cases only stand side by side without a lens; brackets tell them apart.
+  const bracketed = recipe === everything ? closure.components.map(bracketLimitedWords) : closure.components;
+  const components = new Map(bracketed.map((each) => [each.key, each]));
   components.set(shown.key, shown);
   const targets = new Set(
     [component, ...closure.components]
@@ -77,6 +80,17 @@ export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly A
       (problem) => problem.code !== 'left-out-reference' || problem.place.component === component.key,
     ),
   };
+}
+
+function bracketLimitedWords(component: Component): Component {
+  const body = contentBody(component);
+  const bracket = (node: ContentNode): ContentNode => {
+    if (node.text !== undefined) {
+      return node.marks?.some((mark) => mark.type === 'condition') ? { ...node, text: `[${node.text}]` } : node;
+    }
+    return node.content ? { ...node, content: node.content.map(bracket) } : node;
+  };
+  return body ? { ...component, body: bracket(body) } : component;
 }
 
 /** Without a lens a variable that differs from case to case has no one value; its name stands for it. */
