@@ -50,6 +50,19 @@ await page.getByRole('button', { name: 'Build all variants' }).first().click();
 await page.waitForTimeout(9000);
 await page.getByRole('row').filter({ hasText: 'Australia' }).click();
 await shot('builds');
+await open('/compare');
+for (const [at, title] of ['Dunlin 2, Europe', 'Dunlin 4X, North America'].entries()) {
+  await page.locator('.choice p-select').nth(at).click();
+  await page.waitForTimeout(500);
+  await page.getByRole('option', { name: title, exact: true }).first().click();
+  await page.waitForTimeout(700);
+}
+await page.waitForTimeout(2500);
+await shot('compare');
+await page.goBack();
+await open('/builds');
+await page.getByRole('row').filter({ hasText: 'Australia' }).click();
+await page.waitForTimeout(900);
 const [deliverable] = await Promise.all([
   page.context().waitForEvent('page'),
   page.getByRole('link', { name: 'Browse' }).click(),

@@ -33,3 +33,5 @@ export * from './variation/open-lens.js';
 export * from './variation/simplify.js';
 export * from './variation/variant-sets.js';
 export * from './content/own-text.js';
+export * from './compare/compare.js';
+export * from './compare/units.js';

@@ -170,6 +170,30 @@ test.describe('Builds', () => {
   });
 });
 
+test.describe('Compare', () => {
+  test('shows what reads differently in two variants, and leads to the source', async ({ page }) => {
+    await signIn(page, 'mara');
+    await page.goto('/compare');
+    const choose = async (which: string, option: string): Promise<void> => {
+      await expect(page.getByRole('listbox')).toHaveCount(0);
+      await page
+        .locator('.choice p-select')
+        .nth(which === 'First' ? 0 : 1)
+        .click();
+      await page.getByRole('option', { name: option, exact: true }).first().click();
+    };
+    await choose('First', 'Dunlin 2, Europe');
+    await choose('Second', 'Dunlin 4, Europe');
+    const welcome = page.locator('.entry').filter({ hasText: 'Welcome to your' });
+    await expect(welcome.locator('del').first()).toHaveText('2');
+    await expect(welcome.locator('ins').first()).toHaveText('4');
+    const readings = page.locator('.entry').filter({ hasText: 'Reading the values' });
+    await expect(readings.locator('ins').filter({ hasText: 'Wind speed is shown' })).toBeVisible();
+    await readings.locator('.passage').filter({ hasText: 'Wind speed is shown' }).getByRole('link').click();
+    await expect(page).toHaveURL(/edit\/readings\?block=/);
+  });
+});
+
 test.describe('Every place', () => {
   const places = [
     '/library',
@@ -179,6 +203,7 @@ test.describe('Every place', () => {
     '/publications',
     '/publications/observer-handbook?entry=e7',
     '/builds',
+    '/compare',
   ];
   for (const dark of [false, true]) {
     test(`can be used by everybody, in ${dark ? 'dark' : 'light'}`, async ({ page }) => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { EntryChange } from '../compare/compare.js';
 import type { ConditionFinding } from '../reach/condition-findings.js';
 import type { CoverageRow } from '../reach/coverage.js';
 import type { ImportNote } from '../interchange/import-result.js';
@@ -315,6 +316,11 @@ export interface PublicationCoverage {
   readonly variants: readonly string[];
   readonly rows: readonly CoverageRow[];
   readonly findings: readonly ConditionFinding[];
+}
+
+/** Two variants side by side, entry by entry. Entries that are the same carry no passages. */
+export interface Comparison {
+  readonly entries: readonly EntryChange[];
 }
 
 /** What an import brought into the library. */

@@ -89,7 +89,8 @@ function digestOfFiles(files: readonly DeliverableFile[]): string {
   return hash.digest('hex');
 }
 
-async function readRecipe(
+/** Everything that it takes to assemble a variant, from one state of the database. */
+export async function readRecipe(
   db: Queryable,
   workspace: string,
   variant: StoredVariant,

@@ -7,6 +7,7 @@ import helmet from 'helmet';
 import type { Database } from '../db/database.js';
 import type { BuildQueue } from '../builds/builder.js';
 import { buildRoutes } from '../builds/routes.js';
+import { compareRoutes } from '../compare/routes.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
@@ -75,6 +76,7 @@ export function createApp({ db, queue, events, sessionSecret, webFolder }: AppPa
   variationRoutes(api, db);
   publicationRoutes(api, db);
   coverageRoutes(api, db);
+  compareRoutes(api, db);
   imageRoutes(api, db);
   importRoutes(api, db);
   buildRoutes(api, db, queue);

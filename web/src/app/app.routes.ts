@@ -48,6 +48,11 @@ export const routes: Routes = [
         canDeactivate: [unsavedGuard],
       },
       {
+        path: 'compare',
+        title: 'Compare · Allomorph',
+        loadComponent: () => import('./compare/compare').then((m) => m.ComparePlace),
+      },
+      {
         path: 'builds',
         title: 'Builds · Allomorph',
         loadComponent: () => import('./builds/builds').then((m) => m.BuildsPlace),

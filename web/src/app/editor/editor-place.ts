@@ -211,14 +211,18 @@ export class EditorPlace implements HoldsWork {
     { name: 'superscript', attrs: null, label: 'x²', title: 'Superscript' },
     { name: 'subscript', attrs: null, label: 'x₂', title: 'Subscript' },
   ];
-  protected readonly tableActs: readonly { readonly label: string; readonly command: Command }[] = [
-    { label: 'Row below', command: addRowAfter },
-    { label: 'Column after', command: addColumnAfter },
-    { label: 'Delete row', command: deleteRow },
-    { label: 'Delete column', command: deleteColumn },
-    { label: 'Merge', command: mergeCells },
-    { label: 'Split', command: splitCell },
-    { label: 'Header row', command: toggleHeaderRow },
+  protected readonly tableActs: readonly {
+    readonly label: string;
+    readonly title: string;
+    readonly command: Command;
+  }[] = [
+    { label: '+ Row', title: 'Row below', command: addRowAfter },
+    { label: '− Row', title: 'Delete row', command: deleteRow },
+    { label: '+ Column', title: 'Column after', command: addColumnAfter },
+    { label: '− Column', title: 'Delete column', command: deleteColumn },
+    { label: 'Merge', title: 'Merge the chosen cells', command: mergeCells },
+    { label: 'Split', title: 'Split the cell', command: splitCell },
+    { label: 'Header', title: 'Header row', command: toggleHeaderRow },
   ];
   protected readonly name = targetName;
   protected readonly text = problemText;

@@ -20,6 +20,7 @@ const places: readonly Found[] = [
   { label: 'Variation', detail: 'place', commands: ['/variation'] },
   { label: 'Publications', detail: 'place', commands: ['/publications'] },
   { label: 'Builds', detail: 'place', commands: ['/builds'] },
+  { label: 'Compare', detail: 'place', commands: ['/compare'] },
 ];
 
 /** Reaches components, publications and places from the keyboard. */

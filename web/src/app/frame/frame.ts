@@ -185,6 +185,7 @@ export class Frame {
     { path: '/variation', title: 'Variation', icon: 'pi pi-sitemap' },
     { path: '/publications', title: 'Publications', icon: 'pi pi-book' },
     { path: '/builds', title: 'Builds', icon: 'pi pi-box' },
+    { path: '/compare', title: 'Compare', icon: 'pi pi-arrows-h' },
   ];
   protected readonly keys: readonly (readonly [string, string])[] = [
     ['Ctrl K', 'Find anything'],

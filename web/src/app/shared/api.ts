@@ -4,6 +4,7 @@ import type {
   Axis,
   BuildDetail,
   BuildRow,
+  Comparison,
   Component,
   ComponentClosure,
   ComponentKind,
@@ -161,6 +162,10 @@ export class Api {
 
   deleteVariant(id: string): Observable<void> {
     return this.http.delete<void>(`/api/variants/${id}`);
+  }
+
+  compare(before: string, after: string): Observable<Comparison> {
+    return this.http.get<Comparison>('/api/compare', { params: { before, after } });
   }
 
   builds(): Observable<readonly BuildRow[]> {

@@ -1,0 +1,59 @@
+import type { AssembledEntry, AssembledNode } from '../assemble/assembled.js';
+import { childrenOf, isInlineContainer, textAttr } from '../content/node.js';
+import type { ImageFile } from '../library/component.js';
+import { plainText } from '../number/plain-text.js';
+import { bothConditions } from '../variation/condition-syntax.js';
+
+/** One passage that readers see as one: a paragraph, a heading, a caption, a term, a listing or a picture. */
+export interface Unit {
+  /** The type of its node. */
+  readonly type: string;
+  readonly text: string;
+  /** The component that it was written in. */
+  readonly component: string;
+  /** The nearest block there that has an id. */
+  readonly block: string | null;
+  /** The conditions that it stands under in its topic and in what was placed there; null: none. */
+  readonly when: string | null;
+}
+
+/** The passages of an assembled entry in reading order, its title first. */
+export function unitsOf(entry: AssembledEntry): readonly Unit[] {
+  const units: Unit[] = [
+    { type: 'title', text: plainText(entry.title), component: entry.topic, block: null, when: null },
+  ];
+  const visit = (
+    nodes: readonly AssembledNode[],
+    component: string,
+    block: string | null,
+    when: string | null,
+  ): void => {
+    for (const node of nodes) {
+      const inner = bothConditions(when, textAttr(node, 'when'));
+      if (node.type === 'placed') {
+        visit(childrenOf(node), textAttr(node, 'component') ?? component, null, inner);
+        continue;
+      }
+      const own = textAttr(node, 'id') ?? block;
+      if (node.type === 'picture') {
+        const file = node.attrs?.['file'] as ImageFile | undefined;
+        const text = `[${textAttr(node, 'component') ?? ''} ${file?.digest.slice(0, 8) ?? ''}]`;
+        units.push({ type: node.type, text, component, block: own, when: inner });
+      } else if (isInlineContainer(node.type)) {
+        units.push({ type: node.type, text: readable(node), component, block: own, when: inner });
+      } else visit(childrenOf(node), component, own, inner);
+    }
+  };
+  visit(entry.blocks, entry.topic, null, null);
+  return units;
+}
+
+/** The text of a line with its references named: what they read depends on the design, not on the content. */
+function readable(node: AssembledNode): string {
+  const named = childrenOf(node).map((child): AssembledNode => {
+    if (child.type !== 'cross_reference') return child;
+    const target = [textAttr(child, 'component'), textAttr(child, 'target')].filter((part) => part !== null).join('#');
+    return { type: 'text', text: `[→ ${target}]` };
+  });
+  return plainText(named);
+}

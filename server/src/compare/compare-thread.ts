@@ -1,0 +1,33 @@
+import { assemblePublication, comparePublications, type EntryChange, type StoredVariant } from '@allomorph/core';
+import { readRecipe } from '../builds/build-variant.js';
+import { Database } from '../db/database.js';
+import type { ThreadWork } from '../threads/run-in-thread.js';
+
+/** What a comparing thread is started with. */
+export interface CompareOrder {
+  readonly url: string;
+  readonly workspace: string;
+  readonly before: StoredVariant;
+  readonly after: StoredVariant;
+  readonly buildDate: string;
+}
+
+/** Assembles two variants from one state of the database and compares them. */
+export const run: ThreadWork<CompareOrder, never, readonly EntryChange[]> = async (order) => {
+  const db = new Database(order.url);
+  try {
+    return await db.snapshot(async (client) => {
+      const assemble = async (variant: StoredVariant) => {
+        const { source, recipe } = await readRecipe(client, order.workspace, variant, order.buildDate);
+        return assemblePublication(source, recipe);
+      };
+      const changes = comparePublications(await assemble(order.before), await assemble(order.after));
+      // What is the same in both is told by name only.
+      return changes.map((change) =>
+        change.kind === 'same' || change.kind === 'moved' ? { ...change, passages: [] } : change,
+      );
+    });
+  } finally {
+    await db.close();
+  }
+};
