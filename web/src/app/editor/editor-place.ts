@@ -28,7 +28,6 @@ import {
   type ComponentClosure,
   type ContentNode,
 } from '@allomorph/core';
-import { ConfirmationService } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
@@ -46,6 +45,7 @@ import {
   splitCell,
 } from 'prosemirror-tables';
 import { Api, problemText } from '../shared/api';
+import { Deletion } from '../shared/deletion';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { everything, read } from '../shared/reading';
@@ -112,7 +112,7 @@ export class EditorPlace implements HoldsWork {
   private readonly api = inject(Api);
   private readonly lens = inject(Lens);
   private readonly notices = inject(Notices);
-  private readonly confirmation = inject(ConfirmationService);
+  private readonly deletion = inject(Deletion);
   private readonly router = inject(Router);
   private readonly library = inject(EditorLibrary);
   protected readonly session = inject(Session);
@@ -502,28 +502,13 @@ export class EditorPlace implements HoldsWork {
   protected remove(): void {
     const component = this.component();
     if (!component) return;
-    this.confirmation.confirm({
-      header: `Delete “${component.title}”?`,
-      message: 'It goes out of the library. As long as something uses it, this is refused and the users are named.',
-      acceptLabel: 'Delete',
-      rejectLabel: 'Keep',
-      acceptButtonProps: { severity: 'danger' },
-      accept: () =>
-        this.api.deleteComponent(component.key).subscribe({
-          next: () => {
-            dropDraft(component.key);
-            this.dirty.set(false);
-            void this.router.navigate(['/library']);
-            this.notices.undoable(`“${component.title}” was deleted.`, () =>
-              this.api.restoreComponent(component.key).subscribe({
-                next: () => void this.router.navigate(['/edit', component.key]),
-                error: (error: unknown) => this.notices.failed(error),
-              }),
-            );
-          },
-          error: (error: unknown) => this.notices.failed(error),
-        }),
-    });
+    const done = (): void => {
+      dropDraft(component.key);
+      this.dirty.set(false);
+      void this.router.navigate(['/library']);
+    };
+    const facts = 'It goes out of the library. As long as something uses it, this is refused and the users are named.';
+    this.deletion.component(component, facts, done, ({ key }) => void this.router.navigate(['/edit', key]));
   }
 
   private titleOf(body: ContentNode): string {

@@ -4,7 +4,6 @@ import { rxResource, takeUntilDestroyed, toObservable, toSignal } from '@angular
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { Component as LibraryComponent, ComponentKind, ComponentRow, ImageBody, LinkBody } from '@allomorph/core';
-import { ConfirmationService } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
@@ -13,6 +12,7 @@ import { Splitter } from 'primeng/splitter';
 import { TableModule, type TableLazyLoadEvent } from 'primeng/table';
 import { debounceTime, distinctUntilChanged } from 'rxjs';
 import { Api, problemText } from '../shared/api';
+import { Deletion } from '../shared/deletion';
 import { componentAddress, kindIcons, kindNames } from '../shared/kinds';
 import { LaneChips } from '../shared/lane-chips';
 import { Lens } from '../shared/lens';
@@ -330,7 +330,7 @@ export class LibraryPlace {
   private readonly lens = inject(Lens);
   private readonly router = inject(Router);
   private readonly notices = inject(Notices);
-  private readonly confirmation = inject(ConfirmationService);
+  private readonly deletion = inject(Deletion);
   protected readonly session = inject(Session);
 
   /** The component to show, from the address. */
@@ -441,37 +441,15 @@ export class LibraryPlace {
   }
 
   protected remove(row: ComponentRow): void {
-    this.confirmation.confirm({
-      header: `Delete “${row.title}”?`,
-      message:
-        row.uses === 0
-          ? 'Nothing uses it. It can be brought back afterwards.'
-          : `It is used in ${row.uses} ${row.uses === 1 ? 'place' : 'places'}; as long as it is, it cannot be deleted.`,
-      acceptLabel: 'Delete',
-      rejectLabel: 'Keep',
-      acceptButtonProps: { severity: 'danger' },
-      accept: () =>
-        this.api.deleteComponent(row.key).subscribe({
-          next: () => {
-            this.selected.set(null);
-            this.reload();
-            this.offerRestore(row);
-          },
-          error: (error: unknown) => this.notices.failed(error),
-        }),
-    });
-  }
-
-  private offerRestore(row: ComponentRow): void {
-    this.notices.undoable(`“${row.title}” was deleted.`, () =>
-      this.api.restoreComponent(row.key).subscribe({
-        next: () => {
-          this.reload();
-          this.notices.done(`“${row.title}” is back.`);
-        },
-        error: (error: unknown) => this.notices.failed(error),
-      }),
-    );
+    const facts =
+      row.uses === 0
+        ? 'Nothing uses it. It can be brought back afterwards.'
+        : `It is used in ${row.uses} ${row.uses === 1 ? 'place' : 'places'}; as long as it is, it cannot be deleted.`;
+    const done = (): void => {
+      this.selected.set(null);
+      this.reload();
+    };
+    this.deletion.component(row, facts, done, () => this.reload());
   }
 
   private reload(): void {

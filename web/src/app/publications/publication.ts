@@ -22,7 +22,7 @@ import {
   type StoredPublication,
   type StoredVariant,
 } from '@allomorph/core';
-import { ConfirmationService, PrimeTemplate, type TreeNode } from 'primeng/api';
+import { PrimeTemplate, type TreeNode } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
@@ -31,6 +31,7 @@ import { catchError, forkJoin, of } from 'rxjs';
 import { EditorLibrary } from '../editor/editor-library';
 import { Api, problemText } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
+import { Deletion } from '../shared/deletion';
 import { LaneChips } from '../shared/lane-chips';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
@@ -93,7 +94,7 @@ export class PublicationPlace implements HoldsWork {
   protected readonly session = inject(Session);
   private readonly notices = inject(Notices);
   private readonly router = inject(Router);
-  private readonly confirmation = inject(ConfirmationService);
+  private readonly deletion = inject(Deletion);
 
   readonly key = input.required<string>();
   /** An entry to show, from the address. */
@@ -326,39 +327,27 @@ export class PublicationPlace implements HoldsWork {
   }
 
   protected removeVariant(variant: StoredVariant): void {
-    this.confirmation.confirm({
-      header: `Delete the variant “${variant.title}”?`,
-      message: 'Its builds and deliverables go with it.',
-      acceptLabel: 'Delete',
-      rejectLabel: 'Keep',
-      acceptButtonProps: { severity: 'danger' },
-      accept: () =>
-        this.api.deleteVariant(variant.id).subscribe({
-          next: () => this.refresh(),
-          error: (error: unknown) => this.notices.failed(error),
-        }),
-    });
+    this.deletion.ask(
+      `Delete the variant “${variant.title}”?`,
+      'Its builds and deliverables go with it.',
+      () => this.api.deleteVariant(variant.id),
+      () => this.refresh(),
+    );
   }
 
   protected removePublication(): void {
     const publication = this.publication();
     if (!publication) return;
-    this.confirmation.confirm({
-      header: `Delete “${publication.title}”?`,
-      message: `Its outline, ${this.variants().length} variants and their builds go with it; topics stay in the library.`,
-      acceptLabel: 'Delete',
-      rejectLabel: 'Keep',
-      acceptButtonProps: { severity: 'danger' },
-      accept: () =>
-        this.api.deletePublication(publication.key).subscribe({
-          next: () => {
-            this.dirty.set(false);
-            this.refresh();
-            void this.router.navigate(['/publications']);
-          },
-          error: (error: unknown) => this.notices.failed(error),
-        }),
-    });
+    this.deletion.ask(
+      `Delete “${publication.title}”?`,
+      `Its outline, ${this.variants().length} variants and their builds go with it; topics stay in the library.`,
+      () => this.api.deletePublication(publication.key),
+      () => {
+        this.dirty.set(false);
+        this.refresh();
+        void this.router.navigate(['/publications']);
+      },
+    );
   }
 
   protected profileTitle(key: string): string {

@@ -82,6 +82,18 @@ describe('The condition field', () => {
     );
   });
 
+  it('offers the shorter expression, and says what never or always holds', async () => {
+    await type('product is two or product is four');
+    expect(host.textContent).toContain('Shorter, and the same:');
+    await click('product is two, four');
+    expect(emitted.at(-1)).toBe('product is two, four');
+    expect(host.textContent).not.toContain('Shorter');
+    await type('product is two and not product is two');
+    expect(host.textContent).toContain('This can never hold');
+    await type('product is two or not product is two');
+    expect(host.textContent).toContain('This always holds');
+  });
+
   it('leaves alternatives across axes to the text', async () => {
     await type('product is two or market is europe');
     expect(host.textContent).toContain('change it as text');

@@ -4,6 +4,8 @@ import {
   describeUndefined,
   flattenValues,
   parseCondition,
+  printCondition,
+  simplify,
   undefinedIn,
   type Axis,
   type AxisValue,
@@ -69,6 +71,14 @@ import { Lens } from './lens';
     ></textarea>
     @if (fault(); as message) {
       <p class="problem-text" role="alert">{{ message }}</p>
+    }
+    @if (advice(); as hint) {
+      <p class="note">
+        {{ hint.text }}
+        @if (hint.shorter; as shorter) {
+          <button type="button" class="shorter mono" (click)="type(shorter)">{{ shorter }}</button>
+        }
+      </p>
     }
     @for (message of unknown(); track message) {
       <p class="warn">{{ message }}</p>
@@ -150,6 +160,15 @@ import { Lens } from './lens';
     p {
       margin: 0.25rem 0;
     }
+    .shorter {
+      border: 0;
+      border-bottom: 1px dashed var(--accent);
+      background: none;
+      color: var(--accent);
+      cursor: pointer;
+      padding: 0;
+      text-align: left;
+    }
     .warn {
       color: var(--warn);
     }
@@ -171,6 +190,18 @@ export class ConditionField {
     if (this.text().trim() === '') return null;
     const parsed = parseCondition(this.text());
     return parsed.ok ? null : `${parsed.message} (at sign ${parsed.start + 1})`;
+  });
+  /** What can be said of the whole expression: that it never or always holds, or that it can be shorter. */
+  protected readonly advice = computed<{ readonly text: string; readonly shorter: string | null } | null>(() => {
+    const parsed = parseCondition(this.text());
+    if (!parsed.ok) return null;
+    const simple = simplify(parsed.condition);
+    if (simple.kind === 'never') return { text: 'This can never hold: it contradicts itself.', shorter: null };
+    if (simple.kind === 'always') return { text: 'This always holds: it limits nothing.', shorter: null };
+    const shorter = printCondition(simple.condition);
+    return shorter.length < printCondition(parsed.condition).length
+      ? { text: 'Shorter, and the same:', shorter }
+      : null;
   });
   protected readonly unknown = computed(() => undefinedIn(this.text(), this.lens.axes()).map(describeUndefined));
 

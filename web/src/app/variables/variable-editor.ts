@@ -17,12 +17,12 @@ import {
   type VariableBody,
   type VariableRule,
 } from '@allomorph/core';
-import { ConfirmationService } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { PhraseField } from '../editor/phrase-field';
 import { Api } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
+import { Deletion } from '../shared/deletion';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
 import { UsesPanel } from '../shared/uses-panel';
@@ -173,7 +173,7 @@ interface EditedRule extends VariableRule {
 export class VariableEditor {
   private readonly api = inject(Api);
   private readonly notices = inject(Notices);
-  private readonly confirmation = inject(ConfirmationService);
+  private readonly deletion = inject(Deletion);
   protected readonly session = inject(Session);
 
   readonly component = input.required<LibraryComponent>();
@@ -267,29 +267,13 @@ export class VariableEditor {
   }
 
   protected remove(): void {
-    const { key, title } = this.component();
-    this.confirmation.confirm({
-      header: `Delete “${title}”?`,
-      message: 'As long as something uses it, this is refused and the users are named.',
-      acceptLabel: 'Delete',
-      rejectLabel: 'Keep',
-      acceptButtonProps: { severity: 'danger' },
-      accept: () =>
-        this.api.deleteComponent(key).subscribe({
-          next: () => {
-            this.setChanged(false);
-            this.closed.emit();
-            this.saved.emit(this.component());
-            this.notices.undoable(`“${title}” was deleted.`, () =>
-              this.api.restoreComponent(key).subscribe({
-                next: (component) => this.saved.emit(component),
-                error: (error: unknown) => this.notices.failed(error),
-              }),
-            );
-          },
-          error: (error: unknown) => this.notices.failed(error),
-        }),
-    });
+    const done = (): void => {
+      this.setChanged(false);
+      this.closed.emit();
+      this.saved.emit(this.component());
+    };
+    const facts = 'As long as something uses it, this is refused and the users are named.';
+    this.deletion.component(this.component(), facts, done, (component) => this.saved.emit(component));
   }
 
   private setChanged(changed: boolean): void {

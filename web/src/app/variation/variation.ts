@@ -10,13 +10,13 @@ import {
   type AxisValue,
   type StoredProfile,
 } from '@allomorph/core';
-import { ConfirmationService } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import type { Observable } from 'rxjs';
 import { Api, problemText } from '../shared/api';
+import { Deletion } from '../shared/deletion';
 import { laneColours, lanePatterns } from '../shared/lanes';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
@@ -44,7 +44,7 @@ export class VariationPlace {
   protected readonly lens = inject(Lens);
   protected readonly session = inject(Session);
   private readonly notices = inject(Notices);
-  private readonly confirmation = inject(ConfirmationService);
+  private readonly deletion = inject(Deletion);
 
   protected readonly asked = signal<Asked | null>(null);
   protected readonly problem = signal('');
@@ -154,34 +154,30 @@ export class VariationPlace {
   }
 
   protected removeAxis(axis: Axis): void {
-    this.ask(
+    this.deletion.ask(
       `Delete the axis “${axis.title}”?`,
       'Refused as long as a condition in the library names one of its values.',
       () => this.api.deleteAxis(axis.key),
+      () => this.refresh(),
     );
   }
 
   protected removeValue(axis: Axis, value: AxisValue): void {
-    this.ask(`Delete the value “${value.title}”?`, 'Refused as long as a condition in the library names it.', () =>
-      this.api.saveAxis({ ...axis, values: removeValue(axis.values, value.key) }),
+    this.deletion.ask(
+      `Delete the value “${value.title}”?`,
+      'Refused as long as a condition in the library names it.',
+      () => this.api.saveAxis({ ...axis, values: removeValue(axis.values, value.key) }),
+      () => this.refresh(),
     );
   }
 
   protected removeProfile(profile: StoredProfile): void {
-    this.ask(`Delete the profile “${profile.title}”?`, 'Refused as long as a variant uses it.', () =>
-      this.api.deleteProfile(profile.key),
+    this.deletion.ask(
+      `Delete the profile “${profile.title}”?`,
+      'Refused as long as a variant uses it.',
+      () => this.api.deleteProfile(profile.key),
+      () => this.refresh(),
     );
-  }
-
-  private ask(header: string, message: string, act: () => Observable<unknown>): void {
-    this.confirmation.confirm({
-      header,
-      message,
-      acceptLabel: 'Delete',
-      rejectLabel: 'Keep',
-      acceptButtonProps: { severity: 'danger' },
-      accept: () => this.keep(act()),
-    });
   }
 
   private request(asked: Asked, title: string): Observable<unknown> {
@@ -235,13 +231,17 @@ export class VariationPlace {
     request.subscribe({
       next: () => {
         this.asked.set(null);
-        this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
+        this.refresh();
       },
       error: (error: unknown) => {
         if (this.asked()) this.problem.set(problemText(error));
         else this.notices.failed(error);
       },
     });
+  }
+
+  private refresh(): void {
+    this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
   }
 
   private fill(asked: Asked | null): void {

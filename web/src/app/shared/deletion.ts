@@ -1,0 +1,62 @@
+import { inject, Injectable } from '@angular/core';
+import type { Component } from '@allomorph/core';
+import { ConfirmationService } from 'primeng/api';
+import type { Observable } from 'rxjs';
+import { Api } from './api';
+import { Notices } from './notices';
+
+/** What a deletion needs to know of its subject. */
+export interface Deletable {
+  readonly key: string;
+  readonly title: string;
+}
+
+/** Asks before something is deleted, and offers to bring back what can be. */
+@Injectable({ providedIn: 'root' })
+export class Deletion {
+  private readonly api = inject(Api);
+  private readonly notices = inject(Notices);
+  private readonly confirmation = inject(ConfirmationService);
+
+  /**
+   * Asks with the facts, then deletes; says why where it is refused.
+   * @param what the question, with the name of what goes
+   * @param facts what goes with it, or what would refuse it
+   */
+  ask(what: string, facts: string, act: () => Observable<unknown>, done: () => void): void {
+    this.confirmation.confirm({
+      header: what,
+      message: facts,
+      acceptLabel: 'Delete',
+      rejectLabel: 'Keep',
+      acceptButtonProps: { severity: 'danger' },
+      accept: () => act().subscribe({ next: done, error: (error: unknown) => this.notices.failed(error) }),
+    });
+  }
+
+  /** Deletes a component of the library after asking; it can be brought back. */
+  component(
+    { key, title }: Deletable,
+    facts: string,
+    done: () => void,
+    restored: (component: Component) => void,
+  ): void {
+    this.ask(
+      `Delete “${title}”?`,
+      facts,
+      () => this.api.deleteComponent(key),
+      () => {
+        done();
+        this.notices.undoable(`“${title}” was deleted.`, () => {
+          this.api.restoreComponent(key).subscribe({
+            next: (component) => {
+              restored(component);
+              this.notices.done(`“${title}” is back.`);
+            },
+            error: (error: unknown) => this.notices.failed(error),
+          });
+        });
+      },
+    );
+  }
+}
