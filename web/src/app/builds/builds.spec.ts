@@ -1,0 +1,122 @@
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { HttpTestingController } from '@angular/common/http/testing';
+import type { BuildDetail, BuildRow, ServerEvent } from '@allomorph/core';
+import { Subject } from 'rxjs';
+import { ServerEvents } from '../shared/server-events';
+import { configure } from '../shared/testing';
+import { BuildsPlace } from './builds';
+
+const row = (id: string, more: Partial<BuildRow> = {}): BuildRow => ({
+  id,
+  variant: 'v',
+  variantTitle: `Variant ${id}`,
+  publication: 'book',
+  publicationTitle: 'The Book',
+  state: 'done',
+  stage: 'finished',
+  progress: 1,
+  startedBy: 'Ines',
+  queuedAt: '2026-11-24T10:00:00Z',
+  endedAt: '2026-11-24T10:00:02Z',
+  pages: 3,
+  bytes: 2_500_000,
+  digest: 'd'.repeat(64),
+  errors: 0,
+  warnings: 0,
+  message: null,
+  ...more,
+});
+
+describe('Builds', () => {
+  let events: Subject<ServerEvent>;
+  let server: HttpTestingController;
+  let fixture: ComponentFixture<BuildsPlace>;
+  let host: HTMLElement;
+
+  const open = async (rows: readonly BuildRow[], chosen?: string): Promise<void> => {
+    events = new Subject();
+    server = configure({ provide: ServerEvents, useValue: { of: () => events } });
+    fixture = TestBed.createComponent(BuildsPlace);
+    if (chosen !== undefined) fixture.componentRef.setInput('build', chosen);
+    TestBed.tick();
+    server.expectOne('/api/builds').flush(rows);
+    host = fixture.nativeElement as HTMLElement;
+    TestBed.tick();
+  };
+  const detail = async (more: Partial<BuildDetail>): Promise<void> => {
+    const found: BuildDetail = {
+      ...row('a'),
+      problems: [],
+      recipe: { profile: 'p', design: 'plain', language: 'en', formats: ['html'] },
+      ...more,
+    };
+    // It is asked for again when the list has told the build's state.
+    for (let round = 0; round < 3; round += 1) {
+      TestBed.tick();
+      server
+        .match((request) => request.url.startsWith('/api/builds/'))
+        .filter((request) => !request.cancelled)
+        .forEach((request) => request.flush(found));
+      await Promise.resolve();
+    }
+    await fixture.whenStable();
+  };
+
+  it('follow what the server tells, and are read again at the end', async () => {
+    await open([row('a', { state: 'queued', endedAt: null })]);
+    events.next({ type: 'build', id: 'a', state: 'running', stage: 'numbering', progress: 0.45 });
+    await fixture.whenStable();
+    expect(host.querySelector('tbody')?.textContent).toContain('numbering');
+    events.next({ type: 'build', id: 'a', state: 'done', stage: 'finished', progress: 1 });
+    TestBed.tick();
+    server.expectOne('/api/builds').flush([row('a')]);
+    await fixture.whenStable();
+    expect(host.querySelector('tbody')?.textContent).toContain('done');
+    expect(host.querySelector('tbody')?.textContent).toContain('2.0 s');
+  });
+
+  it('lead from each problem to where it is mended', async () => {
+    await open([row('a', { errors: 2 })], 'a');
+    await detail({
+      problems: [
+        {
+          severity: 'error',
+          code: 'missing-variable',
+          message: 'In a block.',
+          place: { component: 'topic', block: 'b1', entry: null },
+        },
+        {
+          severity: 'error',
+          code: 'undefined-value',
+          message: 'In an entry.',
+          place: { component: null, block: null, entry: 'e4' },
+        },
+        {
+          severity: 'warning',
+          code: 'empty-topic',
+          message: 'Nowhere.',
+          place: { component: null, block: null, entry: null },
+        },
+      ],
+    });
+    const problems = [...host.querySelectorAll('.problems li')];
+    expect(problems.map((each) => each.querySelector('a')?.getAttribute('href') ?? null)).toEqual([
+      '/edit/topic?block=b1',
+      '/publications/book?entry=e4',
+      null,
+    ]);
+    expect(host.querySelector('dl')?.textContent).toContain('3 pages, 2.4 MB');
+  });
+
+  it('offer the deliverable of a build that was done, and say why another was not', async () => {
+    await open([row('a')], 'a');
+    await detail({});
+    const links = [...host.querySelectorAll('.acts a')].map((link) => link.getAttribute('href'));
+    expect(links).toEqual(['/api/deliverables/a/index.html', '/api/builds/a/zip']);
+    TestBed.resetTestingModule();
+    await open([row('a', { state: 'failed' })], 'a');
+    await detail({ state: 'failed', message: 'The variant is strict and the build has errors.', digest: null });
+    expect(host.querySelectorAll('.acts a').length).toBe(0);
+    expect(host.textContent).toContain('The variant is strict');
+  });
+});
