@@ -30,6 +30,8 @@ export function joinSpaces(nodes: readonly ContentNode[], gaps: readonly number[
       texts[before] = left.replace(spaceAtEnd, '');
     }
   }
+  // Where nothing but spaces stayed, nothing did.
+  if (texts.every((text) => text?.trim() === '')) return [];
   const joined: ContentNode[] = [];
   nodes.forEach((node, at) => {
     const text = texts[at];
