@@ -67,6 +67,23 @@ test.describe('The editor', () => {
     await expect(sheet(page).locator('.reference')).toHaveText('Changing the settings');
   });
 
+  test('lets a cross-reference read by its number, its title or own words', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/history');
+    const reference = sheet(page).locator('.reference');
+    await reference.click();
+    const panel = page.locator('al-reference-panel');
+    await expect(panel).toContainText('Leads to Taking readings along');
+    await panel.locator('p-select').click();
+    await page.getByRole('option', { name: 'Own words' }).click();
+    await panel.getByRole('textbox', { name: 'Own words' }).fill('the next page');
+    await panel.getByRole('textbox', { name: 'Own words' }).press('Tab');
+    await expect(reference).toHaveText('the next page');
+    await save(page);
+    await page.getByRole('tab', { name: 'Reading' }).click();
+    await expect(page.locator('al-reading-view')).toContainText('the next page tells how to take them along');
+  });
+
   test('shows held content with its newer revision, and brings it up to date', async ({ page }) => {
     await signIn(page, 'ines');
     await page.goto('/edit/restart-topic');

@@ -70,22 +70,8 @@ const block = { id: null, when: null };
 export const admonitionKinds = ['note', 'tip', 'important', 'notice', 'caution', 'warning', 'danger'] as const;
 export type AdmonitionKind = (typeof admonitionKinds)[number];
 
-/** What a phrase marked as code is. */
-export const codeKinds = [
-  'code',
-  'command',
-  'file',
-  'input',
-  'output',
-  'parameter',
-  'replaceable',
-  'prompt',
-  'name',
-] as const;
-
 /** How a cross-reference reads. */
 export const referenceForms = ['title', 'number-title', 'number', 'page', 'text'] as const;
-export type ReferenceForm = (typeof referenceForms)[number];
 
 const nodes: Record<string, NodeSpec> = {
   topic: { content: 'title flow+', attrs: {}, toDOM: () => ['article', 0] },
@@ -274,6 +260,7 @@ const marks: Record<string, MarkSpec> = {
   cited_title: markSpec('cited_title', 'cite', {}, {}, [{ tag: 'cite' }]),
   interface_label: markSpec('interface_label', 'b', {}),
   key: markSpec('key', 'kbd', {}, {}, [{ tag: 'kbd' }]),
+  // The kind says what it is: code, command, file, input, output, parameter, replaceable, prompt, name.
   code: markSpec('code', 'code', { kind: 'code' }, {}, [{ tag: 'code' }]),
   superscript: markSpec('superscript', 'sup', {}, { excludes: 'subscript superscript' }, [{ tag: 'sup' }]),
   subscript: markSpec('subscript', 'sub', {}, { excludes: 'subscript superscript' }, [{ tag: 'sub' }]),
@@ -281,13 +268,6 @@ const marks: Record<string, MarkSpec> = {
 
 /** The schema of all bodies. */
 export const contentSchema = new Schema({ nodes, marks, topNode: 'topic' });
-
-/** Types of node whose `when` attribute limits where they apply. */
-export const conditionalTypes: ReadonlySet<string> = new Set(
-  Object.entries(nodes)
-    .filter(([, spec]) => spec.attrs && 'when' in spec.attrs)
-    .map(([name]) => name),
-);
 
 /** The attribute defaults of a type of node or mark; empty for an unknown type. */
 export function attributeDefaults(type: string): Readonly<Record<string, unknown>> {

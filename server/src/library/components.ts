@@ -11,7 +11,6 @@ import {
   textAttr,
   textOf,
   tidyBody,
-  walk,
   type Component,
   type ComponentBody,
   type ComponentKind,
@@ -352,14 +351,4 @@ function searchText(component: Component): string {
 
 function conditionTexts(component: Component): readonly string[] {
   return [...new Set(conditionsOf(component.body).map((each) => each.when))];
-}
-
-/** The title that a topic's own body gives it, as plain text. */
-export function titleOfTopic(body: ContentNode): string {
-  let title = '';
-  walk(body, (node) => {
-    if (node.type === 'title' && title === '') title = textOf(node, (leaf) => `[${textAttr(leaf, 'key') ?? ''}]`);
-    return node.type === 'topic';
-  });
-  return title.replace(/\s+/g, ' ').trim();
 }

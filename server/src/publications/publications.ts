@@ -155,10 +155,6 @@ export async function readVariants(
   return rows.map((row) => ({ ...row.recipe, id: row.id, publication: row.publication, title: row.title }));
 }
 
-export async function readVariant(db: Queryable, workspace: string, id: string): Promise<StoredVariant | undefined> {
-  return (await readVariants(db, workspace)).find((variant) => variant.id === id);
-}
-
 /** Adds a variant. */
 export async function insertVariant(
   db: Queryable,

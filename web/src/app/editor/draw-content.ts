@@ -1,11 +1,4 @@
-import {
-  contentSchema,
-  conditionalTypes,
-  type Component,
-  type ContentNode,
-  type ImageBody,
-  type Selector,
-} from '@allomorph/core';
+import { contentSchema, type Component, type ContentNode, type ImageBody, type Selector } from '@allomorph/core';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
 import type { LensMode } from '../shared/lens';
 import { imageAddress } from '../shared/reading';
@@ -180,9 +173,4 @@ function markOut(drawn: DocumentFragment, { selector, mode }: Drawing): void {
     element.classList.add('out', inline ? `out-inline-${mode}` : `out-${mode}`);
     element.dataset['out'] = 'out of this lens';
   }
-}
-
-/** Whether nodes of a type can be limited to a condition. */
-export function canBeLimited(node: Node): boolean {
-  return conditionalTypes.has(node.type.name);
 }

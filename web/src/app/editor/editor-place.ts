@@ -72,6 +72,7 @@ import { dropDraft, keepDraft, readDraft } from './drafts';
 import { EditorLibrary } from './editor-library';
 import { InsertMenu, type Insertion } from './insert-menu';
 import { PlacementPanel } from './placement-panel';
+import { ReferencePanel } from './reference-panel';
 import { PlainComponentForm } from './plain-component-form';
 
 interface MarkButton {
@@ -101,6 +102,7 @@ interface MarkButton {
     InsertMenu,
     PlacementPanel,
     PlainComponentForm,
+    ReferencePanel,
     ReadingView,
     UsesPanel,
   ],
@@ -154,10 +156,17 @@ export class EditorPlace implements HoldsWork {
     return state ? limitTargets(state) : [];
   });
   protected readonly chain = computed(() => this.targets().filter((target) => target.kind === 'block'));
-  protected readonly placement = computed(() => {
+  protected readonly selectedNode = computed(() => {
     const selection = this.editor()?.state()?.selection;
-    if (!(selection instanceof NodeSelection)) return null;
-    return ['placement', 'inline_placement'].includes(selection.node.type.name) ? selection.node : null;
+    return selection instanceof NodeSelection ? selection.node : null;
+  });
+  protected readonly placement = computed(() => {
+    const node = this.selectedNode();
+    return node && ['placement', 'inline_placement'].includes(node.type.name) ? node : null;
+  });
+  protected readonly reference = computed(() => {
+    const node = this.selectedNode();
+    return node?.type.name === 'cross_reference' ? node : null;
   });
   protected readonly inTable = computed(() => {
     const state = this.editor()?.state();
@@ -356,7 +365,7 @@ export class EditorPlace implements HoldsWork {
     this.run(limit(target, when));
   }
 
-  protected changePlacement(change: Readonly<Record<string, unknown>>): void {
+  protected changeSelected(change: Readonly<Record<string, unknown>>): void {
     this.run((state, dispatch) => {
       const { selection } = state;
       if (!(selection instanceof NodeSelection)) return false;
