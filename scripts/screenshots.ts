@@ -1,8 +1,8 @@
 import { mkdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { chromium, type Page } from '@playwright/test';
+import { chromium } from '@playwright/test';
 import config from '../tests/browser/playwright.config.js';
-import { lookThrough, sheet } from '../tests/browser/people.js';
+import { lookThrough, sheet, signIn } from '../tests/browser/people.js';
 import { freshDatabase } from '../tests/support/fresh-database.js';
 import { kill, spawnServer } from '../tests/support/server-process.js';
 
@@ -25,7 +25,7 @@ const open = async (path: string): Promise<void> => {
 
 await open('/sign-in');
 await shot('sign-in');
-await signInAsKeeper(page);
+await signIn(page, 'tomasz');
 await page.getByLabel('Find in the library').fill('mains');
 await page.waitForTimeout(600);
 await page.getByRole('row').filter({ hasText: 'Warning: mains voltage' }).click();
@@ -59,7 +59,6 @@ for (const [at, title] of ['Dunlin 2, Europe', 'Dunlin 4X, North America'].entri
 }
 await page.waitForTimeout(2500);
 await shot('compare');
-await page.goBack();
 await open('/builds');
 await page.getByRole('row').filter({ hasText: 'Australia' }).click();
 await page.waitForTimeout(900);
@@ -77,10 +76,3 @@ await deliverable.screenshot({ path: `${folder}deliverable.png` });
 await browser.close();
 await kill(server, 'SIGTERM');
 await database.drop();
-
-async function signInAsKeeper(at: Page): Promise<void> {
-  await at.getByLabel('Name').fill('tomasz');
-  await at.getByLabel('Password').fill('dunlin-tomasz');
-  await at.getByRole('button', { name: 'Sign in' }).click();
-  await at.getByRole('heading', { name: 'Library', exact: true }).waitFor();
-}

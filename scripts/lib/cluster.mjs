@@ -1,6 +1,6 @@
 // Starts and stops private PostgreSQL clusters on loopback, with the server from Debian's packages.
 import { spawnSync } from 'node:child_process';
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import {
   chownSync,
   existsSync,
@@ -13,7 +13,6 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { createServer } from 'node:net';
-import { createHash } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 
@@ -137,6 +136,8 @@ export async function startCluster(wantedFolder, { fast = false, name = 'allomor
   const running = tool('pg_ctl', ['-D', data, 'status']).status === 0;
   if (running) {
     const port = Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
+    // A start that was cut off may have left the cluster without its database.
+    await makeDatabase(url(port).replace(/\/[^/]*$/, '/postgres'), name);
     return { url: url(port), port, startedHere: false, folder, stop: () => {} };
   }
   const port = await freePort();

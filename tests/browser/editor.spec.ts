@@ -139,6 +139,24 @@ test.describe('The editor', () => {
     await expect(sheet(page).locator('h2').first()).toHaveText('When you need help');
   });
 
+  test('forgets what was written when somebody leaves and discards it', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/glossary');
+    await sheet(page).locator('h2').first().click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(' and more');
+    await page.waitForTimeout(700);
+    await page.getByRole('link', { name: 'Variables' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Stay' }).click();
+    await expect(sheet(page).locator('h2').first()).toHaveText('Words and more');
+    await page.getByRole('link', { name: 'Variables' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Leave and discard' }).click();
+    await expect(page.getByRole('heading', { name: 'Variables', exact: true })).toBeVisible();
+    await page.goto('/edit/glossary');
+    await expect(sheet(page).locator('h2').first()).toHaveText('Words');
+    await expect(page.getByText('This is what you wrote earlier')).toHaveCount(0);
+  });
+
   test('refuses to put a snippet inside itself, and says the way', async ({ page }) => {
     await signIn(page, 'ines');
     await page.goto('/edit/caution-battery');

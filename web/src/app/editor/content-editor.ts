@@ -110,12 +110,14 @@ export class ContentEditor {
   private shown: ContentNode | null = null;
   private readonly redraws = new Set<() => void>();
   private measuring = 0;
+  private readonly resized = new ResizeObserver(() => this.measureSoon());
 
   constructor() {
     afterNextRender(() => this.open());
     inject(DestroyRef).onDestroy(() => {
       this.view?.destroy();
       this.view = null;
+      this.resized.disconnect();
       cancelAnimationFrame(this.measuring);
     });
     effect(() => {
@@ -211,8 +213,7 @@ export class ContentEditor {
     this.view = view;
     this.state.set(view.state);
     if (this.lanes()) this.tellWhatIsOut();
-    const observer = new ResizeObserver(() => this.measureSoon());
-    observer.observe(view.dom);
+    this.resized.observe(view.dom);
     this.measureSoon();
   }
 

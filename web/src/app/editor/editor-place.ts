@@ -194,11 +194,9 @@ export class EditorPlace implements HoldsWork {
   });
   protected readonly problems = computed(() => {
     const written = this.written();
-    return written && this.tab() === 'read'
-      ? []
-      : written
-        ? read(written, this.lens.recipe() ?? everything, this.lens.axes()).problems
-        : [];
+    // The reading itself shows them, too.
+    if (!written || this.tab() === 'read') return [];
+    return read(written, this.lens.recipe() ?? everything, this.lens.axes()).problems;
   });
   protected readonly revisions = rxResource({
     params: () => {
@@ -258,6 +256,12 @@ export class EditorPlace implements HoldsWork {
 
   hasUnsavedWork(): boolean {
     return this.dirty();
+  }
+
+  discardWork(): void {
+    const component = this.component();
+    if (component) dropDraft(component.key);
+    this.dirty.set(false);
   }
 
   @HostListener('window:beforeunload', ['$event'])

@@ -1,5 +1,5 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { rxResource, takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -333,9 +333,6 @@ export class LibraryPlace {
   private readonly deletion = inject(Deletion);
   protected readonly session = inject(Session);
 
-  /** The component to show, from the address. */
-  readonly show = input<string>();
-
   protected readonly names = kindNames;
   protected readonly icons = kindIcons;
   protected readonly kinds: { label: string; value: ComponentKind | '' }[] = [
@@ -383,14 +380,6 @@ export class LibraryPlace {
     effect(() => {
       this.filter();
       this.reload();
-    });
-    effect(() => {
-      const key = this.show();
-      if (key === undefined) return;
-      this.api.components({ find: key, limit: 20 }).subscribe({
-        next: ({ items }) => this.selected.set(items.find((item) => item.key === key) ?? null),
-        error: (error: unknown) => this.notices.failed(error),
-      });
     });
     inject(ServerEvents)
       .of('component')

@@ -5,6 +5,8 @@ import { ConfirmationService } from 'primeng/api';
 /** A place whose work can be unsaved. */
 export interface HoldsWork {
   hasUnsavedWork(): boolean;
+  /** Forgets what was not saved, where it is kept anywhere. */
+  discardWork?(): void;
 }
 
 /** Asks before a place with unsaved work is left. */
@@ -17,7 +19,10 @@ export const unsavedGuard: CanDeactivateFn<HoldsWork> = (place) => {
       message: 'What you changed here has not been saved.',
       acceptLabel: 'Leave and discard',
       rejectLabel: 'Stay',
-      accept: () => resolve(true),
+      accept: () => {
+        place.discardWork?.();
+        resolve(true);
+      },
       reject: () => resolve(false),
     });
   });
