@@ -1,4 +1,8 @@
 export * from './assemble/assemble.js';
+export { languageMatches, topicHeading } from './assemble/assemble-content.js';
+export * from './assemble/slots.js';
+export * from './assemble/trace.js';
+export { prepareBody, prepareNode, type PreparedNode } from './content/prepared.js';
 export * from './assemble/assembled.js';
 export * from './assemble/filter-table.js';
 export * from './assemble/join-spaces.js';
@@ -10,6 +14,7 @@ export * from './library/references.js';
 export * from './number/design.js';
 export * from './number/number.js';
 export * from './number/numbered.js';
+export * from './number/page-notes.js';
 export * from './number/plain-text.js';
 export * from './output/html/escape.js';
 export * from './output/html/render-page.js';

@@ -1,14 +1,17 @@
 import type { ContentNode } from '../content/node.js';
 import type { Problem } from '../problems/problem.js';
 import type { EntryRole } from '../publication/publication.js';
+import type { Trace } from './trace.js';
 
 /**
  * Assembled content: conditions applied, variables and placements replaced by what they stand for.
- * Nodes are those of the content schema without `choice`, `slot`, `copied`, `placement`,
- * `inline_placement` and (but for the built-in ones that depend on the place) `variable`, plus
+ * Nodes are those of the content schema without `choice`, `copied`, `placement`, `inline_placement` and
+ * (but for the built-in ones that depend on the place) `variable`, plus
  *
  * - `placed`: the content of a block placement; `attrs.placement` is the placement's id and
  *   `attrs.component` what was placed. Ids inside are unique together with the placements around them.
+ * - `slot`: the candidates of a slot, each a `placed`; `attrs.stated` is the component of the one that
+ *   stands where only one can.
  *
  * Whatever a variant does not change is the very same object as in the source body.
  */
@@ -23,10 +26,16 @@ export interface AssembledEntry {
   readonly title: readonly AssembledNode[];
   readonly blocks: readonly AssembledNode[];
   readonly entries: readonly AssembledEntry[];
+  /** What it uses, and the problems found in it. */
+  readonly trace: Trace;
 }
 
 export interface AssembledPublication {
   readonly title: readonly AssembledNode[];
   readonly entries: readonly AssembledEntry[];
+  /** What its title uses. */
+  readonly trace: Trace;
   readonly problems: readonly Problem[];
+  /** Every condition that was asked for on the way, and whether it holds. */
+  readonly decisions: ReadonlyMap<string, boolean>;
 }

@@ -164,7 +164,7 @@ const nodes: Record<string, NodeSpec> = {
   slot: nodeSpec(
     'slot',
     'div',
-    { ...block, collection: null, matching: null, show: 1 },
+    { ...block, collection: null, matching: null, stated: null },
     { group: 'block flow', atom: true },
   ),
   copied: nodeSpec(

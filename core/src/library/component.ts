@@ -44,6 +44,14 @@ export interface LinkBody {
 /** Topics are `topic` nodes; snippets are `fragment` or `phrase` nodes. */
 export type ComponentBody = ContentNode | VariableBody | ImageBody | LinkBody;
 
+/** What slots find snippets by. Labels belong to the component, not to one of its revisions. */
+export interface ComponentLabels {
+  /** The collection that a snippet belongs to. */
+  readonly collection: string | null;
+  /** Values by tag. */
+  readonly tags: Readonly<Record<string, readonly string[]>>;
+}
+
 /** A component at one revision. */
 export interface Component {
   /** Names the component in its workspace; never changes. */
@@ -53,6 +61,7 @@ export interface Component {
   /** Counted from 1; every save adds one. */
   readonly revision: number;
   readonly body: ComponentBody;
+  readonly labels?: ComponentLabels;
 }
 
 /** Where the engine finds components. */
@@ -61,11 +70,19 @@ export interface Library {
   component(key: string): Component | undefined;
   /** The component at a chosen revision, for held placements. */
   revision(key: string, revision: number): Component | undefined;
+  /** The snippets of a collection at their newest revision, by key. */
+  collection(name: string): readonly Component[];
 }
 
 /** A library over a list of components; those given in `held` are found by their revision. */
 export function libraryOf(components: readonly Component[], held: readonly Component[] = []): Library {
   const newest = new Map(components.map((component) => [component.key, component]));
+  const collections = new Map<string, Component[]>();
+  for (const component of components) {
+    const name = component.kind === 'snippet' ? component.labels?.collection : null;
+    if (name) collections.set(name, [...(collections.get(name) ?? []), component]);
+  }
+  for (const members of collections.values()) members.sort((a, b) => (a.key < b.key ? -1 : 1));
   const older = new Map(held.map((component) => [`${component.key}@${component.revision}`, component]));
   return {
     component: (key) => newest.get(key),
@@ -73,6 +90,7 @@ export function libraryOf(components: readonly Component[], held: readonly Compo
       const head = newest.get(key);
       return head?.revision === revision ? head : older.get(`${key}@${revision}`);
     },
+    collection: (name) => collections.get(name) ?? [],
   };
 }
 

@@ -107,8 +107,22 @@ export function referencesOfPublication(publication: Publication): readonly Refe
 }
 
 /** The texts of all conditions in a body, repeats included, each with the id of its nearest block. */
-export function conditionsOf(body: ComponentBody): readonly { readonly when: string; readonly place: string | null }[] {
-  const found: { when: string; place: string | null }[] = [];
+export function conditionsOf(body: ComponentBody): readonly PlacedCondition[] {
+  let found = conditionsByBody.get(body);
+  if (!found) conditionsByBody.set(body, (found = collectConditions(body)));
+  return found;
+}
+
+interface PlacedCondition {
+  readonly when: string;
+  readonly place: string | null;
+}
+
+/** Bodies never change, so each is searched once. */
+const conditionsByBody = new WeakMap<ComponentBody, readonly PlacedCondition[]>();
+
+function collectConditions(body: ComponentBody): readonly PlacedCondition[] {
+  const found: PlacedCondition[] = [];
   const content = (root: ContentNode): void => {
     walk(root, (node, path) => {
       const whens = conditionsOn(node);

@@ -35,6 +35,7 @@ export interface Design {
   readonly key: string;
   readonly title: string;
   readonly numerals: {
+    readonly front: Numeral;
     readonly part: Numeral;
     readonly chapter: Numeral;
     readonly appendix: Numeral;
@@ -44,6 +45,8 @@ export interface Design {
     readonly table: 'per-chapter' | 'through' | 'none';
     readonly example: 'per-chapter' | 'through' | 'none';
   };
+  /** Whether chapters count on from part to part. */
+  readonly chapters: 'through' | 'per-part';
   /** How many levels of sections below a chapter have numbers. */
   readonly sectionDepth: number;
   readonly templates: Readonly<Record<LabelKind, LabelTemplates>>;
@@ -51,16 +54,28 @@ export interface Design {
   readonly titleReference: string;
   /** A reference of any form to a section that has no number. */
   readonly unnumberedReference: string;
+  /** Which generated lists there are, where there is something to list. */
+  readonly lists: {
+    /** How many levels of sections inside topics the contents show. */
+    readonly contentsDepth: number;
+    readonly figures: boolean;
+    readonly tables: boolean;
+    readonly examples: boolean;
+    readonly glossary: boolean;
+    readonly index: boolean;
+  };
   readonly accent: string;
 }
 
 const bare: LabelTemplates = { heading: '', numberAndTitle: '{title}', number: '{title}' };
+const numberFirst: LabelTemplates = { heading: '{number}', numberAndTitle: '{number} {title}', number: '{number}' };
 
 /** The design that new workspaces begin with: plain decimal numbers before the titles. */
 export const plainDesign: Design = {
   key: 'plain',
   title: 'Plain numbers',
   numerals: {
+    front: 'none',
     part: 'upper-roman',
     chapter: 'decimal',
     appendix: 'upper-alpha',
@@ -69,13 +84,14 @@ export const plainDesign: Design = {
     table: 'per-chapter',
     example: 'per-chapter',
   },
+  chapters: 'through',
   sectionDepth: 2,
   templates: {
-    front: bare,
-    part: { heading: '{number}', numberAndTitle: '{number} {title}', number: '{number}' },
-    chapter: { heading: '{number}', numberAndTitle: '{number} {title}', number: '{number}' },
-    appendix: { heading: '{number}', numberAndTitle: '{number} {title}', number: '{number}' },
-    section: { heading: '{number}', numberAndTitle: '{number} {title}', number: '{number}' },
+    front: numberFirst,
+    part: numberFirst,
+    chapter: numberFirst,
+    appendix: numberFirst,
+    section: numberFirst,
     figure: { heading: 'Figure {number}', numberAndTitle: 'Figure {number}, {title}', number: 'Figure {number}' },
     table: { heading: 'Table {number}', numberAndTitle: 'Table {number}, {title}', number: 'Table {number}' },
     example: { heading: 'Example {number}', numberAndTitle: 'Example {number}, {title}', number: 'Example {number}' },
@@ -84,6 +100,7 @@ export const plainDesign: Design = {
   },
   titleReference: '{title}',
   unnumberedReference: '{title}',
+  lists: { contentsDepth: 0, figures: true, tables: true, examples: false, glossary: true, index: true },
   accent: '#0b5d66',
 };
 
@@ -94,7 +111,7 @@ export const labelledDesign: Design = {
   title: 'Labelled numbers',
   sectionDepth: 6,
   templates: {
-    front: bare,
+    front: numberFirst,
     part: { heading: 'Part {number}.', numberAndTitle: 'Part {number}, {title}', number: 'Part {number}' },
     chapter: { heading: 'Chapter {number}.', numberAndTitle: 'Chapter {number}, {title}', number: 'Chapter {number}' },
     appendix: {

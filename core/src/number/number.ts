@@ -1,12 +1,12 @@
 import type { AssembledEntry, AssembledNode, AssembledPublication } from '../assemble/assembled.js';
-import { topicHeading, type Source } from '../assemble/assemble.js';
+import { topicHeading } from '../assemble/assemble-content.js';
+import type { Source } from '../assemble/assemble.js';
 import { childrenOf, textAttr, type ContentNode } from '../content/node.js';
 import { contentBody } from '../library/component.js';
-import { ProblemList } from '../problems/problem.js';
+import { ProblemList, type Problem } from '../problems/problem.js';
 import { plainText } from './plain-text.js';
 import { fillTemplate, formatNumber, type Design, type LabelKind } from './design.js';
 import {
-  anchorKey,
   flattenPages,
   type Label,
   type NumberedPage,
@@ -14,6 +14,7 @@ import {
   type ReferencePlace,
   type ResolvedReference,
 } from './numbered.js';
+import { anchorFor, notesOf, type Landmark } from './page-notes.js';
 
 /**
  * Numbers an assembled publication by its design, works out the text of every cross-reference, and
@@ -28,29 +29,21 @@ export function numberPublication(
   const pages = numberer.pages(assembled.entries);
   const problems = new ProblemList();
   assembled.problems.forEach((problem) => problems.add(problem));
-  const resolver = new Resolver(numberer.targets, options.design);
-  const anchors = new Set<string>();
+  const resolver = new Resolver(pages, options.design);
+  const anchors = new Map<string, Set<string>>();
   for (const page of flattenPages(pages)) {
-    visitReferences(page, (at, block, node) => {
-      const resolved = resolver.resolve(at, node);
-      if (resolved) {
-        anchors.add(anchorKey(resolved.label));
-        return;
+    for (const { node, component, placements, block } of page.notes.references) {
+      const resolved = resolver.resolve({ entry: page.entry, placements, component }, node);
+      if (!resolved) {
+        problems.add(danglingReference(options.source, node, component, block));
+        continue;
       }
-      const { component } = at;
-      const target = textAttr(node, 'component') ?? component;
-      const id = textAttr(node, 'target');
-      const exists = targetExists(options.source, target, id);
-      const what = id === null ? `“${target}”` : `the block “${id}” of “${target}”`;
-      problems.add({
-        severity: 'error',
-        code: exists ? 'left-out-reference' : 'missing-target',
-        message: exists
-          ? `A reference leads to ${what}, which this variant leaves out.`
-          : `A reference leads to ${what}, which does not exist.`,
-        place: { component, block, entry: null },
-      });
-    });
+      const { label } = resolved;
+      if (label.kind !== 'block' || label.anchor === null) continue;
+      const onPage = anchors.get(label.page);
+      if (onPage) onPage.add(label.anchor);
+      else anchors.set(label.page, new Set([label.anchor]));
+    }
   }
   return {
     title: assembled.title,
@@ -63,18 +56,29 @@ export function numberPublication(
   };
 }
 
+function danglingReference(source: Source, node: AssembledNode, component: string, block: string | null): Problem {
+  const target = textAttr(node, 'component') ?? component;
+  const id = textAttr(node, 'target');
+  const exists = targetExists(source, target, id);
+  const what = id === null ? `“${target}”` : `the block “${id}” of “${target}”`;
+  return {
+    severity: 'error',
+    code: exists ? 'left-out-reference' : 'missing-target',
+    message: exists
+      ? `A reference leads to ${what}, which this variant leaves out.`
+      : `A reference leads to ${what}, which does not exist.`,
+    place: { component, block, entry: null },
+  };
+}
+
 interface Target {
   readonly label: Label;
   /** The page's entry, then the placements down to the target. */
   readonly path: readonly string[];
 }
 
-interface PageDraft {
-  readonly file: string;
-  readonly path: readonly string[];
-  readonly counters: CounterSet;
-  readonly labels: Label[];
-}
+/** Targets by component and block id (`key#id`; the component itself: `key#`). */
+type Targets = ReadonlyMap<string, readonly Target[]>;
 
 /** Counters that begin again with each chapter. */
 interface CounterSet {
@@ -98,12 +102,13 @@ interface Level {
   sections: number;
 }
 
+/** The files that a site has beside its pages. */
+const otherFiles = ['index', 'list-of-figures', 'list-of-tables', 'list-of-examples', 'glossary', 'index-of-terms'];
+
 class Numberer {
-  /** Targets by component and block id (`key#id`; the topic itself: `key#`). */
-  readonly targets = new Map<string, Target[]>();
-  private readonly files = new Set<string>(['index.html']);
-  private readonly top = { part: 0, chapter: 0, appendix: 0 };
-  private readonly through = { figure: 0, table: 0, example: 0 };
+  private readonly files = new Set<string>(otherFiles.map((name) => `${name}.html`));
+  private readonly top = { front: 0, part: 0, chapter: 0, appendix: 0 };
+  private readonly through: CounterSet = { prefix: '', figure: 0, table: 0, example: 0 };
 
   constructor(private readonly design: Design) {}
 
@@ -127,25 +132,16 @@ class Numberer {
       depth: kind === 'section' ? (parent?.depth ?? 0) + 1 : 0,
       sections: 0,
     };
-    const draft: PageDraft = { file, path: [entry.id], counters: own.counters, labels: [] };
-    this.addTarget(entry.topic, '', { label, path: draft.path });
-    this.blocks(entry.blocks, { draft, level, component: entry.topic, placements: [] });
+    const notes = notesOf(entry);
+    const labels = this.labels(file, notes.landmarks, level, own.counters);
     const pages = entry.entries.map((below) => this.page(below, level, kind === 'part' ? null : own, depth + 1));
-    return {
-      entry: entry.id,
-      topic: entry.topic,
-      label,
-      depth,
-      blocks: entry.blocks,
-      labels: draft.labels,
-      pages,
-      chapter: own.label,
-    };
+    const { id, topic, blocks } = entry;
+    return { entry: id, topic, label, depth, blocks, notes, labels, pages, chapter: own.label };
   }
 
   private topNumber(kind: 'front' | 'part' | 'chapter' | 'appendix'): string {
-    if (kind === 'front') return '';
     this.top[kind] += 1;
+    if (kind === 'part' && this.design.chapters === 'per-part') this.top.chapter = 0;
     return formatNumber(this.top[kind], this.design.numerals[kind]);
   }
 
@@ -157,126 +153,32 @@ class Numberer {
     return file;
   }
 
-  private blocks(nodes: readonly ContentNode[], place: Place): void {
-    for (const node of nodes) this.block(node, place);
-  }
-
-  private block(node: ContentNode, place: Place): void {
-    switch (node.type) {
-      case 'paragraph':
-      case 'code_block':
-        this.plainTarget(node, place);
-        return;
-      case 'placed': {
-        const component = textAttr(node, 'component') ?? '';
-        const placements = [...place.placements, textAttr(node, 'placement') ?? ''];
-        const inner = { ...place, component, placements };
-        const [only] = childrenOf(node);
-        if (only?.type !== 'section' || textAttr(only, 'id') !== topicHeading) {
-          // Placed without its title: a reference to the topic leads to where its content begins.
-          const anchor = anchorFor(placements, topicHeading);
-          const label: Label = { kind: 'block', number: '', title: [], page: place.draft.file, anchor };
-          this.addTarget(component, '', { label, path: [...place.draft.path, ...placements] });
-        }
-        this.blocks(childrenOf(node), inner);
-        return;
+  private labels(page: string, landmarks: readonly Landmark[], top: Level, counters: CounterSet): readonly Label[] {
+    // The level of the page, then those of the sections around the landmark.
+    const levels: Level[] = [top];
+    return landmarks.map((landmark, position) => {
+      const { kind, id, placements, title, depth } = landmark;
+      levels.length = depth + 1;
+      const level = levels[depth] as Level;
+      const number = this.numberOf(landmark, level, counters);
+      if (kind === 'section') {
+        const numbered = number !== '';
+        levels.push({ kind, number, numbered, depth: level.depth + 1, sections: 0 });
       }
-      case 'section':
-        this.section(node, place);
-        return;
-      case 'figure':
-      case 'table':
-      case 'example':
-        this.captioned(node, node.type, place);
-        return;
-      case 'steps':
-        this.steps(node, place);
-        return;
-      default:
-        this.plainTarget(node, place);
-        if (node.content) this.blocks(node.content, place);
-    }
-  }
-
-  private section(node: ContentNode, place: Place): void {
-    const { level, draft } = place;
-    const numbered = node.attrs?.['numbered'] !== false && level.numbered;
-    const number = numbered ? nextSection(level, this.design) : '';
-    const [title] = childrenOf(node);
-    const label = this.target(node, 'section', number, title?.type === 'title' ? childrenOf(title) : [], place);
-    draft.labels.push(label);
-    const inner: Level = {
-      kind: 'section',
-      number,
-      numbered: numbered && number !== '',
-      depth: level.depth + 1,
-      sections: 0,
-    };
-    this.blocks(childrenOf(node), { ...place, level: inner });
-  }
-
-  private captioned(node: ContentNode, kind: 'figure' | 'table' | 'example', place: Place): void {
-    const caption = childrenOf(node).find((child) => child.type === 'caption' || child.type === 'title');
-    const scheme = this.design.numerals[kind];
-    let number = '';
-    if (caption && scheme !== 'none') {
-      const counters = scheme === 'through' ? this.through : place.draft.counters;
-      counters[kind] += 1;
-      const prefix = scheme === 'through' ? '' : place.draft.counters.prefix;
-      number = prefix ? `${prefix}.${counters[kind]}` : String(counters[kind]);
-    }
-    place.draft.labels.push(this.target(node, kind, number, caption ? childrenOf(caption) : [], place));
-    this.blocks(childrenOf(node), place);
-  }
-
-  private steps(node: ContentNode, place: Place): void {
-    this.plainTarget(node, place);
-    childrenOf(node).forEach((step, index) => {
-      const number = place.step ? `${place.step}.${index + 1}` : String(index + 1);
-      place.draft.labels.push(this.target(step, 'step', number, [], place));
-      this.blocks(childrenOf(step), { ...place, step: number });
+      return { kind, number, title, page, anchor: anchorFor(placements, id ?? `n${position + 1}`) };
     });
   }
 
-  private plainTarget(node: ContentNode, place: Place): void {
-    const id = textAttr(node, 'id');
-    if (id === null) return;
-    const anchor = anchorFor(place.placements, id);
-    const label: Label = { kind: 'block', number: '', title: [], page: place.draft.file, anchor };
-    this.addTarget(place.component, id, { label, path: [...place.draft.path, ...place.placements] });
+  private numberOf({ kind, counts, step }: Landmark, level: Level, counters: CounterSet): string {
+    if (kind === 'step') return step;
+    if (!counts) return '';
+    if (kind === 'section') return level.numbered ? nextSection(level, this.design) : '';
+    const scheme = this.design.numerals[kind];
+    if (scheme === 'none') return '';
+    const set = scheme === 'through' ? this.through : counters;
+    set[kind] += 1;
+    return set.prefix ? `${set.prefix}.${set[kind]}` : String(set[kind]);
   }
-
-  private target(
-    node: ContentNode,
-    kind: LabelKind,
-    number: string,
-    title: readonly AssembledNode[],
-    place: Place,
-  ): Label {
-    const id = textAttr(node, 'id');
-    const anchor = anchorFor(place.placements, id ?? `n${place.draft.labels.length + 1}`);
-    const label: Label = { kind, number, title, page: place.draft.file, anchor };
-    if (id !== null) {
-      const key = id === topicHeading ? '' : id;
-      this.addTarget(place.component, key, { label, path: [...place.draft.path, ...place.placements] });
-    }
-    return label;
-  }
-
-  private addTarget(component: string, id: string, target: Target): void {
-    const key = `${component}#${id}`;
-    const known = this.targets.get(key);
-    if (known) known.push(target);
-    else this.targets.set(key, [target]);
-  }
-}
-
-interface Place {
-  readonly draft: PageDraft;
-  readonly level: Level;
-  readonly component: string;
-  readonly placements: readonly string[];
-  readonly step?: string;
 }
 
 function roleOf(entry: AssembledEntry, parent: Level | null): 'front' | 'part' | 'chapter' | 'appendix' | 'section' {
@@ -288,29 +190,6 @@ function nextSection(parent: Level | null, design: Design): string {
   if (!parent?.numbered || design.numerals.section === 'none' || parent.depth >= design.sectionDepth) return '';
   parent.sections += 1;
   return `${parent.number}.${parent.sections}`;
-}
-
-/** The HTML id of a block under the placements that it stands in. */
-export function anchorFor(placements: readonly string[], id: string): string {
-  const own = id === topicHeading ? 'topic' : id;
-  return placements.length === 0 ? own : `${placements.join('--')}--${own}`;
-}
-
-/** Calls back for every cross-reference of a page, with the placements and the block it stands in. */
-function visitReferences(
-  page: NumberedPage,
-  found: (at: ReferencePlace, block: string | null, node: AssembledNode) => void,
-): void {
-  const visit = (node: AssembledNode, placements: readonly string[], component: string, block: string | null): void => {
-    if (node.type === 'cross_reference') found({ entry: page.entry, placements, component }, block, node);
-    if (!node.content) return;
-    const inner = node.type === 'placed' ? [...placements, textAttr(node, 'placement') ?? ''] : placements;
-    const owner = node.type === 'placed' ? (textAttr(node, 'component') ?? '') : component;
-    const id = textAttr(node, 'id') ?? block;
-    for (const child of node.content) visit(child, inner, owner, id);
-  };
-  for (const node of page.label.title) visit(node, [], page.topic, null);
-  for (const block of page.blocks) visit(block, [], page.topic, null);
 }
 
 function targetExists(source: Source, component: string, id: string | null): boolean {
@@ -325,14 +204,19 @@ function containsId(node: ContentNode, id: string): boolean {
 }
 
 class Resolver {
+  private labelled: Targets | null = null;
+  private plain: Targets | null = null;
+
   constructor(
-    private readonly targets: ReadonlyMap<string, readonly Target[]>,
+    private readonly pages: readonly NumberedPage[],
     private readonly design: Design,
   ) {}
 
   resolve(at: ReferencePlace, node: AssembledNode): ResolvedReference | undefined {
     const component = textAttr(node, 'component') ?? at.component;
-    const candidates = this.targets.get(`${component}#${textAttr(node, 'target') ?? ''}`);
+    const key = `${component}#${textAttr(node, 'target') ?? ''}`;
+    this.labelled ??= collectLabelledTargets(this.pages);
+    const candidates = this.labelled.get(key) ?? this.plainTargets().get(key);
     if (!candidates) return undefined;
     const from = [at.entry, ...at.placements];
     let best = candidates[0] as Target;
@@ -342,6 +226,12 @@ class Resolver {
       if (near > closest) [best, closest] = [candidate, near];
     }
     return { label: best.label, text: this.text(node, best.label) };
+  }
+
+  /** Blocks that carry no label; few references lead to them, so they are only looked for when one does. */
+  private plainTargets(): Targets {
+    this.plain ??= collectPlainTargets(this.pages);
+    return this.plain;
   }
 
   private text(node: AssembledNode, label: Label): string {
@@ -368,4 +258,53 @@ function sharedLength(a: readonly string[], b: readonly string[]): number {
   let shared = 0;
   while (shared < a.length && shared < b.length && a[shared] === b[shared]) shared += 1;
   return shared;
+}
+
+/** Topics, and everything on their pages that carries a label. */
+function collectLabelledTargets(pages: readonly NumberedPage[]): Targets {
+  const found = new Map<string, Target[]>();
+  for (const { entry, topic, label, labels, notes } of flattenPages(pages)) {
+    addTarget(found, topic, '', { label, path: [entry] });
+    notes.landmarks.forEach(({ id, component, placements }, at) => {
+      if (id === null) return;
+      const target = { label: labels[at] as Label, path: [entry, ...placements] };
+      addTarget(found, component, id === topicHeading ? '' : id, target);
+    });
+  }
+  return found;
+}
+
+function addTarget(targets: Map<string, Target[]>, component: string, id: string, target: Target): void {
+  const key = `${component}#${id}`;
+  const known = targets.get(key);
+  if (known) known.push(target);
+  else targets.set(key, [target]);
+}
+
+function collectPlainTargets(pages: readonly NumberedPage[]): Targets {
+  const found = new Map<string, Target[]>();
+  for (const page of flattenPages(pages)) {
+    const add = (component: string, id: string, anchor: string, placements: readonly string[]): void => {
+      const label: Label = { kind: 'block', number: '', title: [], page: page.label.page, anchor };
+      addTarget(found, component, id, { label, path: [page.entry, ...placements] });
+    };
+    const visit = (nodes: readonly ContentNode[], component: string, placements: readonly string[]): void => {
+      for (const node of nodes) {
+        const id = textAttr(node, 'id');
+        if (id !== null && node.type !== 'slot') add(component, id, anchorFor(placements, id), placements);
+        if (!node.content) continue;
+        if (node.type !== 'placed') {
+          visit(node.content, component, placements);
+          continue;
+        }
+        const inner = [...placements, textAttr(node, 'placement') ?? ''];
+        const placed = textAttr(node, 'component') ?? '';
+        // Placed without its title: a reference to the component leads to where its content begins.
+        add(placed, '', anchorFor(inner, topicHeading), inner);
+        visit(node.content, placed, inner);
+      }
+    };
+    visit(page.blocks, page.topic, []);
+  }
+  return found;
 }

@@ -1,6 +1,7 @@
 import type { AssembledNode } from '../assemble/assembled.js';
 import type { Problem } from '../problems/problem.js';
 import type { Design, LabelKind } from './design.js';
+import type { PageNotes } from './page-notes.js';
 
 /** The number and place of something that has a number or can be referred to. */
 export interface Label {
@@ -23,7 +24,8 @@ export interface NumberedPage {
   /** 0 for chapters, 1 for the entries below them, ... */
   readonly depth: number;
   readonly blocks: readonly AssembledNode[];
-  /** Labels of the sections, figures, tables, examples and steps of the page, in document order. */
+  readonly notes: PageNotes;
+  /** Labels of the sections, figures, tables, examples and steps of the page, as in its notes. */
   readonly labels: readonly Label[];
   readonly pages: readonly NumberedPage[];
   /** The chapter that the page belongs to: itself, or the top-level entry above it. */
@@ -38,8 +40,8 @@ export interface NumberedPublication {
   readonly pages: readonly NumberedPage[];
   /** What a cross-reference leads to and reads; undefined where it leads nowhere. */
   reference(at: ReferencePlace, node: AssembledNode): ResolvedReference | undefined;
-  /** `page#anchor` of everything that a reference leads to. */
-  readonly anchors: ReadonlySet<string>;
+  /** By page, the HTML ids of blocks without a label that a reference leads to. */
+  readonly anchors: ReadonlyMap<string, ReadonlySet<string>>;
   readonly problems: readonly Problem[];
 }
 
@@ -48,11 +50,6 @@ export interface ReferencePlace {
   readonly entry: string;
   readonly placements: readonly string[];
   readonly component: string;
-}
-
-/** How `NumberedPublication.anchors` names the place of a label. */
-export function anchorKey(label: Label): string {
-  return `${label.page}#${label.anchor ?? ''}`;
 }
 
 export interface ResolvedReference {

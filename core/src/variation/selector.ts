@@ -15,6 +15,11 @@ export class Selector {
     this.states = new Map(axes.map((axis) => [axis.key, valueStates(axis, profile.axes[axis.key])]));
   }
 
+  /** Every condition that was asked for so far, with the answer. */
+  get decisions(): ReadonlyMap<string, boolean> {
+    return this.decided;
+  }
+
   /** Whether a condition holds; null means “always”. */
   holds(when: string | null): boolean {
     if (!when) return true;

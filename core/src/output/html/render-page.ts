@@ -1,12 +1,13 @@
 import type { AssembledNode } from '../../assemble/assembled.js';
-import { topicHeading } from '../../assemble/assemble.js';
+import { topicHeading } from '../../assemble/assemble-content.js';
 import { columnsOf } from '../../content/body.js';
 import { childrenOf, numberAttr, textAttr, type ContentMark } from '../../content/node.js';
 import type { AdmonitionKind } from '../../content/schema.js';
+import { linked, type PreparedNode } from '../../content/prepared.js';
 import type { ImageFile } from '../../library/component.js';
 import { fillTemplate } from '../../number/design.js';
-import { anchorFor } from '../../number/number.js';
 import { type Label, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
+import { anchorFor, markerAnchor } from '../../number/page-notes.js';
 import { plainText } from '../../number/plain-text.js';
 import { outputWords, type OutputWords } from '../words.js';
 import { escapeHtml, safeHref } from './escape.js';
@@ -37,6 +38,16 @@ export function renderInline(
   return new PageRenderer(publication, page).inline(nodes, { component: page.topic, placements: [], level: 1 });
 }
 
+/** The HTML of blocks that stand on a page, outside of it: a definition in the glossary. */
+export function renderBlocks(
+  publication: NumberedPublication,
+  page: NumberedPage,
+  nodes: readonly AssembledNode[],
+  at: { readonly component: string; readonly placements: readonly string[] },
+): string {
+  return new PageRenderer(publication, page).blocks(nodes, { ...at, level: 2 });
+}
+
 /** The number part of a heading or caption; empty where there is none. */
 export function headingNumber(publication: NumberedPublication, label: Label): string {
   if (label.number === '') return '';
@@ -48,6 +59,7 @@ interface Place {
   readonly placements: readonly string[];
   /** Heading level, 1 to 6. */
   readonly level: number;
+  readonly footnote?: boolean;
 }
 
 const simpleMarks: Readonly<Record<string, readonly [string, string]>> = {
@@ -62,9 +74,21 @@ const simpleMarks: Readonly<Record<string, readonly [string, string]>> = {
   subscript: ['<sub>', '</sub>'],
 };
 
+/** The HTML of a block that reads the same wherever these are the same. */
+interface RenderedBlock {
+  readonly words: OutputWords;
+  readonly level: number;
+  /** How the headings and captions in it begin. */
+  readonly numbers: string;
+  readonly html: string;
+}
+
 class PageRenderer {
   private readonly words: OutputWords;
+  /** The ids of blocks without a label that references lead to on this page. */
+  private readonly wanted: ReadonlySet<string> | undefined;
   private nextLabel = 0;
+  private nextMarker = 0;
   private footnotes: ReadonlyMap<string, { node: AssembledNode; place: Place }> | null = null;
   private readonly footnoteNumbers = new Map<string, number>();
 
@@ -73,6 +97,7 @@ class PageRenderer {
     private readonly current: NumberedPage,
   ) {
     this.words = outputWords(publication.language);
+    this.wanted = publication.anchors.get(current.label.page);
   }
 
   page(): string {
@@ -89,13 +114,40 @@ class PageRenderer {
     return `<${tag}${id}>${before}${this.inline(label.title, place)}</${tag}>\n`;
   }
 
-  private blocks(nodes: readonly AssembledNode[], place: Place): string {
+  blocks(nodes: readonly AssembledNode[], place: Place): string {
     let html = '';
     for (const node of nodes) html += this.block(node, place);
     return html;
   }
 
   private block(node: AssembledNode, place: Place): string {
+    const { traits, labels } = node as Partial<PreparedNode>;
+    const inPlace = this.wanted !== undefined || traits === undefined || (traits & linked) !== 0;
+    if (inPlace || labels === undefined || (labels > 0 && place.placements.length > 0)) return this.render(node, place);
+    const { words } = this;
+    const { level } = place;
+    const numbers = this.numbersAhead(labels);
+    const { html: known } = node as { html?: RenderedBlock };
+    if (known?.words === words && (labels === 0 || (known.level === level && known.numbers === numbers))) {
+      this.nextLabel += labels;
+      return known.html;
+    }
+    const html = this.render(node, place);
+    (node as { html?: RenderedBlock }).html = { words, level, numbers, html };
+    return html;
+  }
+
+  /** The numbers and HTML ids of the next labels. */
+  private numbersAhead(count: number): string {
+    let numbers = '';
+    for (let at = 0; at < count; at += 1) {
+      const label = this.current.labels[this.nextLabel + at];
+      if (label) numbers += `${headingNumber(this.publication, label)}#${label.anchor ?? ''}|`;
+    }
+    return numbers;
+  }
+
+  private render(node: AssembledNode, place: Place): string {
     switch (node.type) {
       case 'paragraph':
         return `<p${this.targetId(node, place)}>${this.inline(childrenOf(node), place)}</p>\n`;
@@ -103,6 +155,8 @@ class PageRenderer {
         return `<pre${this.targetId(node, place)}><code>${this.inline(childrenOf(node), place)}</code></pre>\n`;
       case 'placed':
         return this.placed(node, place);
+      case 'slot':
+        return this.slot(node, place);
       case 'section': {
         const label = this.takeLabel();
         const [first, ...rest] = childrenOf(node);
@@ -173,14 +227,27 @@ class PageRenderer {
   private placed(node: AssembledNode, place: Place): string {
     const component = textAttr(node, 'component') ?? '';
     const inner: Place = { ...place, component, placements: [...place.placements, textAttr(node, 'placement') ?? ''] };
+    return this.placedStart(node, inner) + this.blocks(childrenOf(node), inner);
+  }
+
+  /** Where a reference to something placed without its title leads to. */
+  private placedStart(node: AssembledNode, inner: Place): string {
+    if (!this.wanted) return '';
     const anchor = anchorFor(inner.placements, topicHeading);
     const [only] = childrenOf(node);
     const hasHeading = only?.type === 'section' && textAttr(only, 'id') === topicHeading;
-    const start =
-      !hasHeading && this.publication.anchors.has(`${this.current.label.page}#${anchor}`)
-        ? `<span id="${escapeHtml(anchor)}"></span>`
-        : '';
-    return start + this.blocks(childrenOf(node), inner);
+    return !hasHeading && this.wanted.has(anchor) ? `<span id="${escapeHtml(anchor)}"></span>` : '';
+  }
+
+  /** All candidates of a slot; one is shown, and the site's script changes which. */
+  private slot(node: AssembledNode, place: Place): string {
+    const stated = textAttr(node, 'stated');
+    const candidates = childrenOf(node).map((candidate) => {
+      const hidden = textAttr(candidate, 'component') === stated ? '' : ' hidden';
+      return `<div${hidden}>\n${this.placed(candidate, place)}</div>\n`;
+    });
+    const id = escapeHtml(anchorFor(place.placements, textAttr(node, 'id') ?? ''));
+    return `<div class="slot" data-slot="${id}">\n${candidates.join('')}</div>\n`;
   }
 
   private table(node: AssembledNode, place: Place): string {
@@ -293,6 +360,10 @@ class PageRenderer {
         return this.crossReference(node, place);
       case 'footnote_reference':
         return this.footnoteReference(node, place);
+      case 'index_marker':
+        if (place.footnote) return '';
+        this.nextMarker += 1;
+        return `<span id="${markerAnchor(this.nextMarker - 1)}"></span>`;
       case 'missing':
         return `<span class="missing">[${this.words.missing}: ${escapeHtml(textAttr(node, 'key') ?? '')}]</span>`;
       default:
@@ -330,17 +401,18 @@ class PageRenderer {
     for (const [anchor, number] of this.footnoteNumbers) {
       const found = this.footnotes?.get(anchor);
       if (!found) continue;
-      const content = this.blocks(childrenOf(found.node), found.place);
+      const content = this.blocks(childrenOf(found.node), { ...found.place, footnote: true });
       items += `<div class="footnote" id="fn-${number}"><a href="#fr-${number}">[${number}]</a> ${content}</div>\n`;
     }
     return `<section class="footnotes" aria-label="${escapeHtml(this.words.footnotes)}">\n${items}</section>\n`;
   }
 
   private targetId(node: AssembledNode, place: Place): string {
+    if (!this.wanted) return '';
     const id = textAttr(node, 'id');
-    if (id === null || this.publication.anchors.size === 0) return '';
+    if (id === null) return '';
     const anchor = anchorFor(place.placements, id);
-    return this.publication.anchors.has(`${this.current.label.page}#${anchor}`) ? ` id="${escapeHtml(anchor)}"` : '';
+    return this.wanted.has(anchor) ? ` id="${escapeHtml(anchor)}"` : '';
   }
 
   private takeLabel(): Label {

@@ -1,0 +1,70 @@
+import type { Component } from '../library/component.js';
+import { ProblemList, type Problem } from '../problems/problem.js';
+
+/** What was come upon while a piece was assembled, and in the pieces that stand in it. */
+export class Trace {
+  private ownProblems: ProblemList | null = null;
+  private readonly components: Component[] = [];
+  private missing: string[] | null = null;
+  private ownSlots: Map<string, readonly string[]> | null = null;
+  private parts: Trace[] | null = null;
+  /** Whether there is any problem here or in the parts. */
+  private troubled = false;
+
+  /** Takes down that the newest revision of a component is shown. */
+  use(component: Component): void {
+    this.components.push(component);
+  }
+
+  /** Takes down that a component is asked for which does not exist. */
+  useMissing(key: string): void {
+    (this.missing ??= []).push(key);
+  }
+
+  report(problem: Problem): void {
+    this.troubled = true;
+    (this.ownProblems ??= new ProblemList()).add(problem);
+  }
+
+  /** Takes down which components a slot's rule lets in. */
+  fill(rule: string, keys: readonly string[]): void {
+    (this.ownSlots ??= new Map<string, readonly string[]>()).set(rule, keys);
+  }
+
+  /** Adds a piece that is complete. */
+  include(part: Trace): void {
+    (this.parts ??= []).push(part);
+    this.troubled ||= part.troubled;
+  }
+
+  /** The components whose newest revision is shown, each with that revision; 0 for one that does not exist. */
+  get uses(): ReadonlyMap<string, number> {
+    const uses = new Map<string, number>();
+    this.visit((trace) => {
+      for (const { key, revision } of trace.components) uses.set(key, revision);
+      for (const key of trace.missing ?? []) uses.set(key, 0);
+    });
+    return uses;
+  }
+
+  /** The keys of the candidates of slots, by the rule that lets them in. */
+  get slots(): ReadonlyMap<string, readonly string[]> {
+    const slots = new Map<string, readonly string[]>();
+    this.visit((trace) => trace.ownSlots?.forEach((keys, rule) => slots.set(rule, keys)));
+    return slots;
+  }
+
+  get problems(): readonly Problem[] {
+    if (!this.troubled) return [];
+    const problems = new ProblemList();
+    this.visit((trace) => trace.ownProblems?.all.forEach((problem) => problems.add(problem)));
+    return problems.all;
+  }
+
+  private visit(found: (trace: Trace) => void, seen = new Set<Trace>()): void {
+    if (seen.has(this)) return;
+    seen.add(this);
+    for (const part of this.parts ?? []) part.visit(found, seen);
+    found(this);
+  }
+}
