@@ -5,7 +5,7 @@ import { checkNode, installNpmPackages, main, runTypeScript } from './lib/prepar
 await main(async () => {
   checkNode();
   installNpmPackages();
-  process.exitCode = await onThrowawayCluster((url) =>
-    runTypeScript('bench/real-manual.ts', { TEST_DATABASE_URL: url }),
-  );
+  process.exitCode =
+    runTypeScript('bench/engine.ts', {}) ||
+    (await onThrowawayCluster((url) => runTypeScript('bench/real-manual.ts', { TEST_DATABASE_URL: url })));
 });

@@ -158,8 +158,8 @@ export interface MadeUp {
   readonly source: Source;
   readonly publication: Publication;
   recipe(variant: number): Recipe;
-  /** The same source after the shared snippet was written anew. */
-  readonly changed: Source;
+  /** The same source with a later revision of the shared snippet. */
+  withShared(revision: number): Source;
 }
 
 export const unnumbered: Design = {
@@ -236,14 +236,15 @@ export function madeUpPublication(topics = 1000): MadeUp {
     }),
   };
   const publications = new Map([[publication.key, publication]]);
-  const after = components.map((each) =>
-    each.key === sharedSnippet ? { ...each, revision: 2, body: sharedBody('As it is now.') } : each,
-  );
   return {
     components,
     publication,
     source: { library: libraryOf(components), axes, publications },
-    changed: { library: libraryOf(after, [shared]), axes, publications },
+    withShared: (revision) => {
+      const body = sharedBody(`As it is in revision ${revision}.`);
+      const after = components.map((each) => (each.key === sharedSnippet ? { ...each, revision, body } : each));
+      return { library: libraryOf(after), axes, publications };
+    },
     recipe: (variant) => ({
       publication,
       variantTitle: `Variant ${variant}`,

@@ -25,7 +25,7 @@ export interface Source {
 export function assemblePublication(
   source: Source,
   recipe: Recipe,
-  earlier?: (id: string) => AssembledEntry | undefined,
+  earlier?: (id: string, topic: string) => AssembledEntry | undefined,
 ): AssembledPublication {
   const assembler = new OutlineAssembler(source, recipe, earlier);
   const { title, trace } = assembler.title();
@@ -64,9 +64,36 @@ export function assembleBody(
   return { content, problems: assembler.trace.problems };
 }
 
+/**
+ * Assembles only some entries of a publication, each as it is in the whole.
+ * @param wanted tells by the id of an entry and the key of its topic whether it is wanted
+ * @param most how many are wanted at most: the first ones
+ * @returns the wanted entries that are in, in order, without those below them
+ */
+export function assembleTopics(
+  source: Source,
+  recipe: Recipe,
+  wanted: (id: string, topic: string) => boolean,
+  most = Infinity,
+): readonly AssembledEntry[] {
+  const assembler = new OutlineAssembler(source, recipe);
+  const found: AssembledEntry[] = [];
+  assembler.visit(recipe.publication.entries, assembler.root, '', [recipe.publication.key], (entry, scope, id) => {
+    if (entry.topic !== undefined && wanted(id, entry.topic)) found.push(...assembler.alone(entry, scope, id));
+    return found.length < most;
+  });
+  return found;
+}
+
 function rootScope({ publication, values }: Recipe): Scope {
   return { values: new ValuesInForce([values, publication.values]), stack: [], component: null, entry: null };
 }
+
+function withValues(scope: Scope, publication: Publication): Scope {
+  return { ...scope, values: new ValuesInForce([...scope.values.records, publication.values]) };
+}
+
+const noEntries: readonly AssembledEntry[] = [];
 
 class OutlineAssembler {
   readonly root: Scope;
@@ -77,7 +104,7 @@ class OutlineAssembler {
   constructor(
     private readonly source: Source,
     private readonly recipe: Recipe,
-    private readonly earlier?: (id: string) => AssembledEntry | undefined,
+    private readonly earlier?: (id: string, topic: string) => AssembledEntry | undefined,
   ) {
     this.content = new ContentAssembler(source, recipe);
     this.root = rootScope(recipe);
@@ -93,47 +120,91 @@ class OutlineAssembler {
     return { title: this.content.phrase(prepareBody(this.recipe.publication.title), this.root), trace };
   }
 
+  /** What is in of the entries and of those below them. */
   entries(
     entries: readonly OutlineEntry[],
     scope: Scope,
     prefix: string,
     publications: readonly string[],
   ): readonly AssembledEntry[] {
-    return entries.flatMap((entry) => this.entry(entry, scope, prefix, publications));
+    const found: AssembledEntry[] = [];
+    for (const entry of entries) {
+      const id = prefix + entry.id;
+      const inner = this.enter(entry, scope, id);
+      if (!inner) continue;
+      if (entry.publication !== undefined) {
+        found.push(...this.nested(entry, entry.publication, inner, id, publications));
+        continue;
+      }
+      const below = entry.entries ? this.entries(entry.entries, inner, prefix, publications) : noEntries;
+      const kept = entry.topic === undefined ? undefined : this.earlier?.(id, entry.topic);
+      if (kept) found.push(kept.entries.length === 0 && below.length === 0 ? kept : { ...kept, entries: below });
+      else found.push(...this.topic(entry, inner, id, below));
+    }
+    return found;
   }
 
-  private entry(
-    entry: OutlineEntry,
-    outer: Scope,
+  /**
+   * Calls back for every entry that is in, parents first, as long as the call returns true.
+   * @returns whether it went through to the end
+   */
+  visit(
+    entries: readonly OutlineEntry[],
+    scope: Scope,
     prefix: string,
     publications: readonly string[],
-  ): readonly AssembledEntry[] {
-    const id = prefix + entry.id;
-    this.content.trace = this.outline;
-    this.content.checkCondition(entry.when ?? null, { ...outer, entry: id });
-    if (!this.content.selector.holds(entry.when ?? null)) return [];
-    const hasValues = entry.values && Object.keys(entry.values).length > 0;
-    const values = hasValues ? new ValuesInForce([entry.values ?? {}, ...outer.values.records]) : outer.values;
-    const scope: Scope = { ...outer, values, entry: id };
-    if (entry.publication !== undefined) return this.nested(entry, entry.publication, scope, id, publications);
+    found: (entry: OutlineEntry, scope: Scope, id: string) => boolean,
+  ): boolean {
+    for (const entry of entries) {
+      const id = prefix + entry.id;
+      const inner = this.enter(entry, scope, id);
+      if (!inner) continue;
+      if (!found(entry, inner, id)) return false;
+      const publication = entry.publication === undefined ? null : this.source.publications.get(entry.publication);
+      const place = publication === null ? prefix : `${id}.`;
+      if (publication && !publications.includes(publication.key)) {
+        const within = withValues(inner, publication);
+        const path = [...publications, publication.key];
+        if (!this.visit(publication.entries, within, place, path, found)) return false;
+      }
+      if (entry.entries && !this.visit(entry.entries, inner, place, publications, found)) return false;
+    }
+    return true;
+  }
 
-    const below = this.entries(entry.entries ?? [], scope, prefix, publications);
-    if (entry.topic === undefined) return below;
-    const kept = this.earlier?.(id);
-    if (kept) return [kept.entries.length === 0 && below.length === 0 ? kept : { ...kept, entries: below }];
-    this.content.trace = this.outline;
-    const topic = this.content.component(entry.topic, ['topic'], { ...outer, entry: id });
-    return topic ? this.topic(entry, topic, scope, id, below) : below;
+  /** One entry without those below it. */
+  alone(entry: OutlineEntry, scope: Scope, id: string): readonly AssembledEntry[] {
+    const alone = this.topic(entry, scope, id, noEntries);
+    if (alone[0]?.blocks.length !== 0 && alone.length > 0) return alone;
+    // With nothing but a title it stays for what stands below it.
+    const below = this.entries(entry.entries ?? [], scope, '', []);
+    return this.topic(entry, scope, id, below).map((each) => ({ ...each, entries: noEntries }));
+  }
+
+  /** The scope inside an entry; null where it is out. */
+  private enter(entry: OutlineEntry, outer: Scope, id: string): Scope | null {
+    const { when } = entry;
+    if (when) {
+      this.content.trace = this.outline;
+      this.content.checkCondition(when, { ...outer, entry: id });
+      if (!this.content.selector.holds(when)) return null;
+    }
+    const own = entry.values;
+    const hasValues = own !== undefined && Object.keys(own).length > 0;
+    const values = hasValues ? new ValuesInForce([own, ...outer.values.records]) : outer.values;
+    return { values, stack: outer.stack, component: outer.component, entry: id };
   }
 
   private topic(
     entry: OutlineEntry,
-    topic: Component,
     scope: Scope,
     id: string,
     below: readonly AssembledEntry[],
   ): readonly AssembledEntry[] {
     const { content } = this;
+    content.trace = this.outline;
+    const topic = entry.topic === undefined ? null : content.component(entry.topic, ['topic'], scope);
+    if (!topic) return below;
     const trace = new Trace();
     content.trace = trace;
     trace.use(topic);
@@ -161,6 +232,7 @@ class OutlineAssembler {
     id: string,
     publications: readonly string[],
   ): readonly AssembledEntry[] {
+    this.content.trace = this.outline;
     const inner = this.source.publications.get(key);
     if (!inner) {
       this.content.report('error', 'missing-component', `The publication “${key}” does not exist.`, scope);
@@ -171,9 +243,8 @@ class OutlineAssembler {
       this.content.report('error', 'placement-cycle', `The publication contains itself: ${path}.`, scope);
       return [];
     }
-    const within = { ...scope, values: new ValuesInForce([...scope.values.records, inner.values]) };
     return [
-      ...this.entries(inner.entries, within, `${id}.`, [...publications, key]),
+      ...this.entries(inner.entries, withValues(scope, inner), `${id}.`, [...publications, key]),
       ...this.entries(entry.entries ?? [], scope, `${id}.`, publications),
     ];
   }

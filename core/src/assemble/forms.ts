@@ -2,6 +2,8 @@ import { conditionsOn } from '../content/body.js';
 import type { ContentNode } from '../content/node.js';
 import { open, prepareBody, varies, type PreparedNode } from '../content/prepared.js';
 import { contentBody, type Component } from '../library/component.js';
+import { conditionsOf } from '../library/references.js';
+import type { Axis } from '../variation/axis.js';
 import { undefinedIn } from '../variation/undefined-keys.js';
 import type { Source } from './assemble.js';
 
@@ -29,6 +31,8 @@ export interface Form {
   readonly result: PreparedNode | readonly PreparedNode[] | null;
 }
 
+/** What holds parts that are remembered by themselves. */
+const gathering = new Set(['topic', 'section']);
 const mostConditions = 30;
 const mostForms = 32;
 
@@ -41,6 +45,11 @@ export function formsOf(node: PreparedNode, source: Source): Forms | null {
   if ((node.traits & open) !== 0) return null;
   const known = node.forms as Forms | null | undefined;
   if (known === null || (known && isCurrent(known, source))) return known;
+  if (known && gathering.has(node.type)) {
+    // Its parts know most of it; what it depends on now is only worth finding when it is asked for again.
+    node.forms = undefined;
+    return null;
+  }
   const forms = new DependencyFinder(source).find(node);
   node.forms = forms;
   return forms;
@@ -55,7 +64,7 @@ function isCurrent({ components, source }: Forms, { axes, library }: Source): bo
 
 class DependencyFinder {
   private readonly components = new Set<Component>();
-  private readonly conditions = new Set<string>();
+  private readonly conditions = new Set<number>();
   private readonly variables = new Set<string>();
   private readonly stack: string[] = [];
   private closed = true;
@@ -67,7 +76,7 @@ class DependencyFinder {
     if (!this.closed || this.conditions.size > mostConditions) return null;
     return {
       components: [...this.components],
-      conditions: [...this.conditions].map(positionOf),
+      conditions: [...this.conditions],
       variables: [...this.variables],
       known: [],
       source: { axes: this.source.axes },
@@ -77,10 +86,22 @@ class DependencyFinder {
   private visit(node: PreparedNode): void {
     if ((node.traits & open) !== 0) this.closed = false;
     if ((node.traits & varies) === 0 || !this.closed) return;
-    for (const when of conditionsOn(node)) this.conditions.add(when);
+    for (const when of conditionsOn(node)) this.conditions.add(positionOf(when));
     if (node.type === 'variable') this.variables.add(String(node.attrs?.['key']));
     else if (node.type === 'placement') this.place(node);
-    node.content?.forEach((child) => this.visit(child));
+    if (node.content) for (const child of node.content) this.part(child);
+  }
+
+  /** A part whose dependencies are known already need not be searched. */
+  private part(node: PreparedNode): void {
+    const known = node.forms as Forms | null | undefined;
+    if (!known || !isCurrent(known, this.source)) {
+      this.visit(node);
+      return;
+    }
+    for (const component of known.components) this.components.add(component);
+    for (const position of known.conditions) this.conditions.add(position);
+    for (const variable of known.variables) this.variables.add(variable);
   }
 
   private place({ attrs }: PreparedNode): void {
@@ -96,10 +117,19 @@ class DependencyFinder {
     const prepared = prepareBody(body as ContentNode);
     prepared.content?.forEach((child) => this.visit(child));
     this.stack.pop();
-    for (const when of this.conditions) {
-      if (undefinedIn(when, this.source.axes).length > 0) this.closed = false;
-    }
+    // What is undefined in a placed component is reported wherever it is placed.
+    if (conditionsOf(body).some(({ when }) => !isDefined(when, this.source.axes))) this.closed = false;
   }
+}
+
+const defined = new WeakMap<readonly Axis[], Map<string, boolean>>();
+
+function isDefined(when: string, axes: readonly Axis[]): boolean {
+  let known = defined.get(axes);
+  if (!known) defined.set(axes, (known = new Map()));
+  let answer = known.get(when);
+  if (answer === undefined) known.set(when, (answer = undefinedIn(when, axes).length === 0));
+  return answer;
 }
 
 /** The form that a block had for the same answers and values; undefined where it was not come upon yet. */

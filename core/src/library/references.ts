@@ -11,6 +11,7 @@ export const referenceKinds = [
   'link',
   'cross-reference',
   'outline entry',
+  'slot',
 ] as const;
 export type ReferenceKind = (typeof referenceKinds)[number];
 
@@ -78,12 +79,20 @@ function referencesOfContent(body: ContentNode): readonly Reference[] {
       found.push(reference(component, kind, place, { held, targetBlock: textAttr(node, 'section') }));
     } else if (node.type === 'cross_reference' && component) {
       found.push(reference(component, 'cross-reference', place, { targetBlock: textAttr(node, 'target') }));
+    } else if (node.type === 'slot') {
+      const collection = textAttr(node, 'collection');
+      if (collection) found.push(reference(collectionTarget(collection), 'slot', place));
     } else if (node.type === 'variable') {
       const key = textAttr(node, 'key') ?? '';
       if (key !== '' && !isBuiltInVariable(key)) found.push(reference(key, 'variable', place));
     }
   });
   return found;
+}
+
+/** What a slot refers to: a collection of snippets. No component's key begins with the same sign. */
+export function collectionTarget(collection: string): string {
+  return `@collection/${collection}`;
 }
 
 /** Every topic that an outline places, and every variable that its entries and it override. */

@@ -14,6 +14,7 @@ import {
   type ReferencePlace,
   type ResolvedReference,
 } from './numbered.js';
+import { danglingIndexReferences } from './generated-lists.js';
 import { anchorFor, notesOf, type Landmark } from './page-notes.js';
 
 /**
@@ -45,15 +46,17 @@ export function numberPublication(
       else anchors.set(label.page, new Set([label.anchor]));
     }
   }
-  return {
+  const numbered: NumberedPublication = {
     title: assembled.title,
     design: options.design,
     language: options.language,
     pages,
     reference: (at, node) => resolver.resolve(at, node),
     anchors,
-    problems: problems.all,
+    problems: [],
   };
+  danglingIndexReferences(numbered).forEach((problem) => problems.add(problem));
+  return { ...numbered, problems: problems.all };
 }
 
 function danglingReference(source: Source, node: AssembledNode, component: string, block: string | null): Problem {
@@ -146,7 +149,7 @@ class Numberer {
   }
 
   private fileFor(topic: string): string {
-    const safe = topic.replace(/[^\p{L}\p{N}._-]+/gu, '-');
+    const safe = /^[a-z0-9._-]+$/i.test(topic) ? topic : topic.replace(/[^\p{L}\p{N}._-]+/gu, '-');
     let file = `${safe}.html`;
     for (let copy = 2; this.files.has(file); copy += 1) file = `${safe}-${copy}.html`;
     this.files.add(file);

@@ -59,5 +59,13 @@ export interface ResolvedReference {
 
 /** All pages in reading order. */
 export function flattenPages(pages: readonly NumberedPage[]): readonly NumberedPage[] {
-  return pages.flatMap((page) => [page, ...flattenPages(page.pages)]);
+  const flat: NumberedPage[] = [];
+  const visit = (list: readonly NumberedPage[]): void => {
+    for (const page of list) {
+      flat.push(page);
+      visit(page.pages);
+    }
+  };
+  visit(pages);
+  return flat;
 }

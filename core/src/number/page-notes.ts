@@ -56,6 +56,7 @@ export interface PageNotes {
   readonly terms: readonly FoundTerm[];
   /** Whether the chapter's title stands somewhere on the page. */
   readonly showsChapterTitle: boolean;
+  readonly hasSlot: boolean;
 }
 
 /** The notes of an assembled entry, in document order; taken once and then remembered. */
@@ -73,6 +74,7 @@ class NoteTaker {
   private readonly markers: FoundMarker[] = [];
   private readonly terms: FoundTerm[] = [];
   private showsChapterTitle = false;
+  private hasSlot = false;
   private anchors = 0;
   // The place on the page: set on the way down, and set back on the way up.
   private component = '';
@@ -92,8 +94,8 @@ class NoteTaker {
     this.component = entry.topic;
     this.nodes(entry.title);
     this.nodes(entry.blocks);
-    const { landmarks, references, markers, terms, showsChapterTitle } = this;
-    return { landmarks, references, markers, terms, showsChapterTitle };
+    const { landmarks, references, markers, terms, showsChapterTitle, hasSlot } = this;
+    return { landmarks, references, markers, terms, showsChapterTitle, hasSlot };
   }
 
   private nodes(nodes: readonly ContentNode[]): void {
@@ -124,6 +126,7 @@ class NoteTaker {
         return;
       case 'slot': {
         const { aside } = this;
+        this.hasSlot = true;
         for (const candidate of childrenOf(node)) {
           this.aside = aside || textAttr(candidate, 'component') !== textAttr(node, 'stated');
           this.placed(candidate);

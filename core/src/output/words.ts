@@ -8,6 +8,14 @@ export interface OutputWords {
   readonly next: string;
   readonly footnotes: string;
   readonly missing: string;
+  readonly figures: string;
+  readonly tables: string;
+  readonly examples: string;
+  readonly glossary: string;
+  readonly index: string;
+  readonly see: string;
+  readonly seeAlso: string;
+  readonly symbols: string;
 }
 
 const english: OutputWords = {
@@ -25,6 +33,14 @@ const english: OutputWords = {
   next: 'Next',
   footnotes: 'Footnotes',
   missing: 'missing',
+  figures: 'Figures',
+  tables: 'Tables',
+  examples: 'Examples',
+  glossary: 'Glossary',
+  index: 'Index',
+  see: 'see',
+  seeAlso: 'see also',
+  symbols: 'Symbols',
 };
 
 const german: OutputWords = {
@@ -42,6 +58,14 @@ const german: OutputWords = {
   next: 'Weiter',
   footnotes: 'Fußnoten',
   missing: 'fehlt',
+  figures: 'Abbildungen',
+  tables: 'Tabellen',
+  examples: 'Beispiele',
+  glossary: 'Glossar',
+  index: 'Stichwortverzeichnis',
+  see: 'siehe',
+  seeAlso: 'siehe auch',
+  symbols: 'Zeichen',
 };
 
 const byLanguage: Readonly<Record<string, OutputWords>> = { en: english, de: german };

@@ -10,6 +10,7 @@ export const problemCodes = [
   'missing-target',
   'missing-image',
   'missing-slot-content',
+  'missing-index-heading',
   'empty-section',
   'empty-topic',
   'bad-condition',
@@ -38,11 +39,19 @@ export class ProblemList {
   private readonly seen = new Map<string, Problem>();
 
   add(problem: Problem): void {
-    const key = `${problem.code}|${problem.message}|${problem.place.component}|${problem.place.block}|${problem.place.entry}`;
-    if (!this.seen.has(key)) this.seen.set(key, problem);
+    const name = nameOf(problem);
+    if (!this.seen.has(name)) this.seen.set(name, problem);
+  }
+
+  has(problem: Problem): boolean {
+    return this.seen.has(nameOf(problem));
   }
 
   get all(): readonly Problem[] {
     return [...this.seen.values()];
   }
+}
+
+function nameOf({ code, message, place }: Problem): string {
+  return `${code}|${message}|${place.component}|${place.block}|${place.entry}`;
 }

@@ -52,6 +52,20 @@ class SyntaxFault extends Error {
 
 /** Reads the text form of a condition. Never throws: a fault is returned with its position. */
 export function parseCondition(text: string): ParsedCondition {
+  let parsed = remembered.get(text);
+  if (!parsed) {
+    parsed = parse(text);
+    if (remembered.size >= mostRemembered) remembered.clear();
+    remembered.set(text, parsed);
+  }
+  return parsed;
+}
+
+/** The same few texts are asked for again and again. */
+const remembered = new Map<string, ParsedCondition>();
+const mostRemembered = 10_000;
+
+function parse(text: string): ParsedCondition {
   try {
     return { ok: true, condition: new Parser(tokenize(text)).whole() };
   } catch (fault) {

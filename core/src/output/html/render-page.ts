@@ -133,6 +133,8 @@ class PageRenderer {
       return known.html;
     }
     const html = this.render(node, place);
+    // Asking for a sign puts the text in one piece, which is quicker to copy than one of many pieces.
+    html.charCodeAt(0);
     (node as { html?: RenderedBlock }).html = { words, level, numbers, html };
     return html;
   }

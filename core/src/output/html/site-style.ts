@@ -52,6 +52,10 @@ ol.lower-alpha{list-style:lower-alpha}ol.upper-alpha{list-style:upper-alpha}ol.l
 .footnotes{border-top:1px solid var(--line);margin-top:3rem;font-size:.92rem}
 .footnote p:first-of-type{display:inline}
 .missing{background:#ffe2dd;color:#8c1d13;font-family:"Site Sans",sans-serif;font-size:.9em;padding:0 .3em}
+.contents .lists{border-top:1px solid var(--line);margin-top:.8rem;padding-top:.6rem}
+.generated ul{list-style:none;padding-left:0}.generated ul ul{padding-left:1.4rem}.generated li{margin:.25rem 0}
+.generated dd>p:first-child{margin-top:0}.generated .source{font:.88rem/1.4 "Site Sans",sans-serif;margin:.1rem 0 .6rem}
+.letter h2{font:700 1.1rem/1.3 "Site Sans",sans-serif;color:var(--accent);border-bottom:1px solid var(--line);margin:1.6em 0 .4em}
 .turn{display:flex;justify-content:space-between;gap:2rem;border-top:1px solid var(--line);margin-top:3rem;padding-top:1rem;font:.95rem/1.4 "Site Sans",sans-serif}
 .turn span{display:block;color:var(--soft);font-size:.82rem}
 .turn [rel=next]{margin-left:auto;text-align:right}

@@ -1,0 +1,272 @@
+import { createHash } from 'node:crypto';
+import { cpus, totalmem } from 'node:os';
+import { Eta } from 'eta';
+import Handlebars from 'handlebars';
+import { Liquid, type Template } from 'liquidjs';
+import {
+  assemblePublication,
+  buildSite,
+  contentBody,
+  flattenPages,
+  makeNode,
+  makeText,
+  numberPublication,
+  recordBuild,
+  ReferenceGraph,
+  renderPageContent,
+  Selector,
+  setsOfComponent,
+  setsOfPublication,
+  staleCauses,
+  updateSite,
+  VariantSets,
+  type Component,
+  type ContentNode,
+  type Edge,
+  type SiteBuild,
+  type Source,
+  type VariableBody,
+} from '@allomorph/core';
+import { row, sideBySide, spreadOf, timeOf } from './measure.js';
+import { axes, conditions, madeUpPublication, profileOf, sharedSnippet } from './made-up/publication.js';
+import { dialects, templateOf } from './made-up/templates.js';
+
+/**
+ * The engine on a made-up publication of 1,000 topics, beside general template engines that are given the
+ * same content, and beside itself. Everything is compared within one run.
+ */
+
+const variants = 200;
+const made = madeUpPublication(1000);
+const lines: string[] = ['| what | ms: least / median / most | ratio |', '| --- | --- | --- |'];
+const bytesOf = (pages: readonly string[]): number => pages.reduce((sum, page) => sum + Buffer.from(page).length, 0);
+
+// Where used, through others.
+
+const edges: Edge[] = [];
+let state = 1;
+const random = (below: number): number => {
+  state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+  return Math.floor((state / 4294967296) * below);
+};
+for (let at = 0; at < 200_000; at += 1) {
+  // Snippets are used by what comes after them: no cycles.
+  const used = random(19_999);
+  edges.push({ user: `c${used + 1 + random(19_999 - used)}`, used: `c${used}` });
+}
+const graph = new ReferenceGraph(edges);
+let users = graph.usersOf('c1').length;
+const questions = spreadOf(
+  Array.from({ length: 200 }, (_, at) => timeOf(() => (users = Math.max(users, graph.usersOf(`c${at * 100}`).length)))),
+);
+const graphTime = spreadOf(Array.from({ length: 5 }, () => timeOf(() => new ReferenceGraph(edges))));
+lines.push(
+  row('where used through others, 20,000 components, 200,000 references', questions, `up to ${users} users found`),
+  row('reading these references into the graph', graphTime, ''),
+);
+
+// Pages of one variant after another, none of them built before.
+
+function engine(variant: number): readonly string[] {
+  const recipe = made.recipe(variant);
+  const assembled = assemblePublication(made.source, recipe);
+  const numbered = numberPublication(assembled, { design: recipe.design, language: 'en', source: made.source });
+  return flattenPages(numbered.pages).map((page) => renderPageContent(numbered, page));
+}
+
+/** What the templates are told of a variant: the answer of every condition, the value of every variable. */
+function contextOf(variant: number): { c: Record<string, boolean>; v: Record<string, string> } {
+  const selector = new Selector(axes, profileOf(variant));
+  const variables = made.components.filter((component) => component.kind === 'variable');
+  return {
+    c: Object.fromEntries(conditions.map((when, at) => [`c${at}`, selector.holds(when)])),
+    v: Object.fromEntries(
+      variables.map(({ key, body }) => {
+        const { rules, default: otherwise } = body as VariableBody;
+        const value = rules.find((rule) => selector.holds(rule.when))?.value ?? otherwise;
+        return [key.replace('-', '_'), value?.content?.[0]?.text ?? ''];
+      }),
+    ),
+  };
+}
+
+const topics = made.components.filter((component) => component.kind === 'topic');
+const texts = made.components.filter((component) => contentBody(component) !== undefined);
+for (const component of texts) {
+  Handlebars.registerPartial(component.key, Handlebars.compile(templateOf(component, conditions, dialects.handlebars)));
+}
+const handlebars = topics.map(({ key }) => Handlebars.partials[key] as Handlebars.TemplateDelegate);
+const liquid = new Liquid({
+  cache: true,
+  outputEscape: 'escape',
+  templates: Object.fromEntries(texts.map((each) => [each.key, templateOf(each, conditions, dialects.liquidjs)])),
+});
+const liquidTopics: readonly Template[][] = topics.map((each) =>
+  liquid.parse(templateOf(each, conditions, dialects.liquidjs)),
+);
+const eta = new Eta({ autoEscape: true, autoTrim: false });
+for (const each of texts) eta.loadTemplate(`@${each.key}`, templateOf(each, conditions, dialects.eta));
+
+const renderers = {
+  engine: (variant: number) => engine(variant),
+  eta: (variant: number) => {
+    const context = contextOf(variant);
+    return topics.map(({ key }) => eta.render(`@${key}`, context));
+  },
+  handlebars: (variant: number) => {
+    const context = contextOf(variant);
+    return handlebars.map((template) => template(context));
+  },
+  liquidjs: (variant: number) => {
+    const context = contextOf(variant);
+    return liquidTopics.map((template) => liquid.renderSync(template, context) as string);
+  },
+};
+
+/** All four must have rendered the same, but for spaces where words went. */
+function checkSame(variant: number): void {
+  const fold = (html: string): string => html.replace(/ +/g, ' ').replaceAll(' </p>', '</p>');
+  const ours = renderers.engine(variant).map(fold);
+  for (const name of ['eta', 'handlebars', 'liquidjs'] as const) {
+    renderers[name](variant).forEach((html, at) => {
+      if (fold(html) !== ours[at]) throw new Error(`${name} renders topic ${at} of variant ${variant} otherwise.`);
+    });
+  }
+}
+checkSame(5);
+checkSame(77);
+
+const warmUp = 24;
+const pages = sideBySide(
+  {
+    engine: (round) => bytesOf(renderers.engine(round)),
+    eta: (round) => bytesOf(renderers.eta(round)),
+    handlebars: (round) => bytesOf(renderers.handlebars(round)),
+    liquidjs: (round) => bytesOf(renderers.liquidjs(round)),
+  },
+  40,
+  warmUp,
+);
+const fastest = Math.min(pages.eta.median, pages.handlebars.median, pages.liquidjs.median);
+const toFastest = (median: number): string => `${(median / fastest).toFixed(2)} of the fastest template engine`;
+lines.push(row('1,000 topics to HTML: this engine', pages.engine, toFastest(pages.engine.median)));
+for (const name of ['eta', 'handlebars', 'liquidjs'] as const) {
+  lines.push(row(`the same content: ${name}`, pages[name], toFastest(pages[name].median)));
+}
+
+// Sets for 200 variants beside the same walk for one.
+
+const manyProfiles = Array.from({ length: variants }, (_, at) => profileOf(at));
+const sets = sideBySide(
+  {
+    many: () => setsOfPublication(made.source, new VariantSets(axes, manyProfiles), made.publication),
+    one: () => setsOfPublication(made.source, new VariantSets(axes, manyProfiles.slice(0, 1)), made.publication),
+  },
+  9,
+  3,
+);
+lines.push(
+  row('sets of one variant, whole publication', sets.one, '1'),
+  row(`sets of ${variants} variants, whole publication`, sets.many, (sets.many.median / sets.one.median).toFixed(2)),
+);
+const long = longTopic(5000);
+const edited = spreadOf(
+  Array.from({ length: 15 }, () =>
+    timeOf(() => setsOfComponent(made.source, new VariantSets(axes, manyProfiles), long)),
+  ).slice(3),
+);
+lines.push(row(`sets of ${variants} variants, one edited topic of 5,000 words`, edited, 'wanted: under 100 ms'));
+
+/** One topic as long as many. */
+function longTopic(words: number): Component {
+  const body: ContentNode[] = [];
+  let count = 0;
+  for (let at = 0; count < words; at += 1) {
+    const from = topics[at]?.body as ContentNode;
+    const flow = from.content?.slice(1) ?? [];
+    body.push(...flow);
+    count += JSON.stringify(flow).match(/[a-z]+ /g)?.length ?? 0;
+  }
+  const title = makeNode('title', null, [makeText('Long')]);
+  return { key: 'long', kind: 'topic', title: 'Long', revision: 1, body: makeNode('topic', null, [title, ...body]) };
+}
+
+// One snippet changes that 40 topics place.
+
+/** Turns the files that were made into bytes with their digests, as storing them takes. */
+function stored({ files, numbered }: SiteBuild, made: ReadonlySet<string> | null): number {
+  const pages = flattenPages(numbered.pages);
+  const wanted = made && new Set(pages.flatMap((page) => (made.has(page.entry) ? [page.label.page] : [])));
+  let bytes = 0;
+  for (const { path, text } of files) {
+    if (wanted && !wanted.has(path)) continue;
+    const buffer = Buffer.from(text);
+    createHash('sha256').update(buffer).digest('hex');
+    bytes += buffer.length;
+  }
+  return bytes;
+}
+
+const recipe = made.recipe(0);
+let site = buildSite(made.source, recipe);
+// As a process builds that was just started: nothing is remembered of any body.
+const first = Array.from({ length: 4 }, () => madeUpPublication(1000)).map((fresh) =>
+  timeOf(() => stored(buildSite(fresh.source, fresh.recipe(0)), null)),
+);
+const whole: number[] = [];
+const update: number[] = [];
+for (let turn = 0; turn < 8; turn += 1) {
+  // A new revision of the snippet for every call; a few calls of each kind in a row.
+  const [same, ...rest] = Array.from({ length: 9 }, (_, at) => made.withShared(turn * 9 + at + 2)) as [
+    Source,
+    ...Source[],
+  ];
+  for (let call = 0; call < 3; call += 1) whole.push(timeOf(() => stored(buildSite(same, recipe), null)));
+  for (const source of rest) {
+    update.push(
+      timeOf(() => {
+        site = updateSite(site, source, recipe, [sharedSnippet]);
+        return stored(site, site.made);
+      }),
+    );
+  }
+}
+const builds = { first: spreadOf(first), whole: spreadOf(whole.slice(3)), update: spreadOf(update.slice(8)) };
+if (site.made.size !== 40) throw new Error(`${site.made.size} pages were made again instead of 40.`);
+const anew = buildSite(site.source, recipe);
+if (JSON.stringify(anew.files) !== JSON.stringify(site.files)) throw new Error('The update is not what a build gives.');
+const share = (median: number): string => `${((100 * median) / builds.first.median).toFixed(1)} %`;
+lines.push(
+  row('one deliverable, built whole', builds.first, '100 %'),
+  row('the same, built whole again by the same process', builds.whole, share(builds.whole.median)),
+  row('the same, brought up to date after a snippet in 40 topics changed', builds.update, share(builds.update.median)),
+);
+
+const records = Array.from({ length: variants }, (_, at) => {
+  const each = made.recipe(at);
+  return { recipe: each, record: recordBuild(assemblePublication(made.source, each), made.source, each) };
+});
+let stale = 0;
+const freshness: number[] = [];
+for (let round = 0; round < 5; round += 1) {
+  // Read anew, as by a process that was just started: nothing is remembered of any body.
+  const { withShared, publication } = madeUpPublication(1000);
+  const source = { ...withShared(2), axes };
+  freshness.push(
+    timeOf(() => {
+      stale = records.filter(
+        (each) => staleCauses(each.record, source, { ...each.recipe, publication }).length > 0,
+      ).length;
+    }),
+  );
+}
+if (stale !== variants) throw new Error(`${stale} of ${variants} variants are stale.`);
+lines.push(row(`finding what is stale among ${variants} variants`, spreadOf(freshness), 'wanted: under 1,000 ms'));
+
+console.log(lines.join('\n'));
+const [cpu] = cpus();
+const peak = Math.round(process.resourceUsage().maxRSS / 1024);
+console.log(
+  `\n${new Date().toISOString().slice(0, 10)}, ${cpus().length} × ${cpu?.model ?? '?'}, ` +
+    `${Math.round(totalmem() / 1024 ** 3)} GB, Node.js ${process.version}; peak of this process ${peak} MB`,
+);

@@ -1,0 +1,239 @@
+import { assemblePublication, type Source } from '../../assemble/assemble.js';
+import type { AssembledEntry, AssembledPublication } from '../../assemble/assembled.js';
+import type { ContentNode } from '../../content/node.js';
+import { candidatesByRule } from '../../assemble/slots.js';
+import { numberPublication } from '../../number/number.js';
+import { flattenPages, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
+import {
+  notesOf,
+  type FoundMarker,
+  type FoundReference,
+  type FoundTerm,
+  type Landmark,
+  type PageNotes,
+} from '../../number/page-notes.js';
+import { ProblemList, type Problem } from '../../problems/problem.js';
+import type { Recipe } from '../../publication/publication.js';
+import { contentText } from '../../reach/digest.js';
+import { linksToLists, renderPages, renderSite, type SiteFile } from './site.js';
+
+/** A site with all that it takes to bring it up to date. */
+export interface SiteBuild {
+  readonly source: Source;
+  readonly recipe: Recipe;
+  readonly assembled: AssembledPublication;
+  readonly numbered: NumberedPublication;
+  readonly files: readonly SiteFile[];
+  /** The entries whose pages were made in the last step; all of them in the first. */
+  readonly made: ReadonlySet<string>;
+  /** Which entries take what; made when first asked for. */
+  readonly uses: () => UseIndex;
+  /** The links to the generated lists. */
+  readonly links: string;
+}
+
+/** Builds a site from the ground up. */
+export function buildSite(source: Source, recipe: Recipe): SiteBuild {
+  const assembled = assemblePublication(source, recipe);
+  return finish(source, recipe, assembled);
+}
+
+function finish(source: Source, recipe: Recipe, assembled: AssembledPublication): SiteBuild {
+  const numbered = numberPublication(assembled, { design: recipe.design, language: recipe.language, source });
+  const made = new Set(entriesOf(assembled).map((entry) => entry.id));
+  const files = renderSite(numbered);
+  const links = linksToLists(numbered);
+  return { source, recipe, assembled, numbered, files, made, uses: once(() => new UseIndex(assembled)), links };
+}
+
+function once<T extends object>(make: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= make());
+}
+
+/**
+ * Brings a site up to date with a library in which components changed: assembles the entries that take
+ * them, and makes only their pages again where no number, title or reference is touched. The result is
+ * what `buildSite` gives. With another recipe, other axes or other nested publications everything is made anew.
+ * @param saved the keys of the components that may have changed, where they are known; else all are looked at
+ */
+export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, saved?: readonly string[]): SiteBuild {
+  const sameGround =
+    recipe === earlier.recipe &&
+    source.axes === earlier.source.axes &&
+    source.publications === earlier.source.publications;
+  const changed = sameGround ? changedEntries(earlier, source, saved) : null;
+  if (!changed) return buildSite(source, recipe);
+  if (changed.size === 0) return { ...earlier, source, made: changed };
+  const uses = earlier.uses();
+  const before = uses.entries;
+  const again = assemblePublication(source, recipe, (id) => (changed.has(id) ? undefined : before.get(id)));
+  const assembled = { ...again, decisions: new Map([...earlier.assembled.decisions, ...again.decisions]) };
+  const all = entriesOf(assembled);
+  const fresh = all.filter((entry) => changed.has(entry.id));
+  uses.add(fresh);
+  const onlyInside = all.length === before.size && fresh.every((entry) => sameFromOutside(before.get(entry.id), entry));
+  if (!onlyInside || isReferredInto(earlier.numbered, changed)) return finish(source, recipe, assembled);
+  const numbered = {
+    ...earlier.numbered,
+    pages: withBlocks(earlier.numbered.pages, new Map(fresh.map((entry) => [entry.id, entry]))),
+    problems: problemsNow(earlier, assembled),
+  };
+  const made = new Map(renderPages(numbered, changed, earlier.links).map((file) => [file.path, file]));
+  const files = earlier.files.map((file) => made.get(file.path) ?? file);
+  return {
+    source,
+    recipe,
+    assembled,
+    numbered,
+    files,
+    made: changed,
+    uses: once(() => uses.over(all)),
+    links: earlier.links,
+  };
+}
+
+/** Whether a reference leads to a block without a label on one of the pages: it may be gone. */
+function isReferredInto({ pages, anchors }: NumberedPublication, entries: ReadonlySet<string>): boolean {
+  return (
+    anchors.size > 0 && flattenPages(pages).some(({ entry, label }) => entries.has(entry) && anchors.has(label.page))
+  );
+}
+
+/** Problems of assembly as they are now; those of references are as they were, as the references are. */
+function problemsNow({ assembled, numbered }: SiteBuild, now: AssembledPublication): readonly Problem[] {
+  const ofAssembly = new ProblemList();
+  assembled.problems.forEach((problem) => ofAssembly.add(problem));
+  const problems = new ProblemList();
+  now.problems.forEach((problem) => problems.add(problem));
+  for (const problem of numbered.problems) if (!ofAssembly.has(problem)) problems.add(problem);
+  return problems.all;
+}
+
+/** The entries that show something which changed; null where the publication's title does. */
+function changedEntries(
+  earlier: SiteBuild,
+  { library }: Source,
+  saved: readonly string[] | undefined,
+): ReadonlySet<string> | null {
+  const before = earlier.source.library;
+  for (const [key, revision] of earlier.assembled.trace.uses) {
+    if ((library.component(key)?.revision ?? 0) !== revision) return null;
+  }
+  const { users, slots } = earlier.uses();
+  const changed = new Set<string>();
+  for (const key of saved ?? users.keys()) {
+    if (library.component(key) === before.component(key)) continue;
+    for (const entry of users.get(key) ?? []) changed.add(entry);
+  }
+  for (const [rule, entries] of slots) {
+    const same = candidatesByRule(library, rule).join() === candidatesByRule(before, rule).join();
+    if (!same) for (const entry of entries) changed.add(entry);
+  }
+  return changed;
+}
+
+/** Which entries take which components, and have which slots. It may name entries that once did. */
+class UseIndex {
+  readonly users = new Map<string, Set<string>>();
+  readonly slots = new Map<string, Set<string>>();
+  readonly entries: ReadonlyMap<string, AssembledEntry>;
+
+  constructor(assembled: AssembledPublication) {
+    const entries = entriesOf(assembled);
+    this.entries = new Map(entries.map((entry) => [entry.id, entry]));
+    this.add(entries);
+  }
+
+  add(entries: readonly AssembledEntry[]): void {
+    const note = (index: Map<string, Set<string>>, key: string, id: string): void => {
+      const known = index.get(key);
+      if (known) known.add(id);
+      else index.set(key, new Set([id]));
+    };
+    for (const { id, trace } of entries) {
+      for (const key of trace.uses.keys()) note(this.users, key, id);
+      for (const rule of trace.slots.keys()) note(this.slots, rule, id);
+    }
+  }
+
+  /** The same index over newer entries. */
+  over(entries: readonly AssembledEntry[]): UseIndex {
+    const byId = new Map(entries.map((entry) => [entry.id, entry]));
+    return Object.assign(Object.create(UseIndex.prototype) as UseIndex, this, { entries: byId });
+  }
+}
+
+function entriesOf({ entries }: AssembledPublication): readonly AssembledEntry[] {
+  const found: AssembledEntry[] = [];
+  const visit = (list: readonly AssembledEntry[]): void => {
+    for (const entry of list) {
+      found.push(entry);
+      visit(entry.entries);
+    }
+  };
+  visit(entries);
+  return found;
+}
+
+/** Whether two versions of an entry look the same to all other pages. */
+function sameFromOutside(before: AssembledEntry | undefined, now: AssembledEntry | undefined): boolean {
+  if (!before || !now || before.topic !== now.topic) return false;
+  return contentText(before.title) === contentText(now.title) && sameNotes(notesOf(before), notesOf(now));
+}
+
+function sameNotes(before: PageNotes, now: PageNotes): boolean {
+  return (
+    before === now ||
+    (before.hasSlot === now.hasSlot &&
+      sameList(before.landmarks, now.landmarks, sameLandmark) &&
+      sameList(before.references, now.references, sameFound) &&
+      sameList(before.markers, now.markers, sameMarker) &&
+      sameList(before.terms, now.terms, sameTerm))
+  );
+}
+
+function sameMarker(a: FoundMarker, b: FoundMarker): boolean {
+  return sameFound(a, b) && a.section === b.section && a.anchor === b.anchor;
+}
+
+function sameTerm(a: FoundTerm, b: FoundTerm): boolean {
+  return a.section === b.section && sameContent(a.term, b.term) && sameContent(a.definition, b.definition);
+}
+
+function sameLandmark(a: Landmark, b: Landmark): boolean {
+  return (
+    a.kind === b.kind &&
+    a.id === b.id &&
+    a.component === b.component &&
+    a.counts === b.counts &&
+    a.depth === b.depth &&
+    a.step === b.step &&
+    sameList(a.placements, b.placements, (x, y) => x === y) &&
+    sameContent(a.title, b.title)
+  );
+}
+
+function sameFound(a: FoundReference | FoundMarker, b: FoundReference | FoundMarker): boolean {
+  return a.component === b.component && a.block === b.block && sameContent([a.node], [b.node]);
+}
+
+function sameContent(a: readonly ContentNode[], b: readonly ContentNode[]): boolean {
+  return a === b || sameList(a, b, (x, y) => x === y) || contentText(a) === contentText(b);
+}
+
+function sameList<T>(a: readonly T[], b: readonly T[], same: (x: T, y: T) => boolean): boolean {
+  return a.length === b.length && a.every((each, at) => same(each, b[at] as T));
+}
+
+function withBlocks(
+  pages: readonly NumberedPage[],
+  fresh: ReadonlyMap<string, AssembledEntry>,
+): readonly NumberedPage[] {
+  return pages.map((page) => {
+    const below = page.pages.length > 0 ? withBlocks(page.pages, fresh) : page.pages;
+    const entry = fresh.get(page.entry);
+    if (entry) return { ...page, blocks: entry.blocks, notes: notesOf(entry), pages: below };
+    return below.every((each, at) => each === page.pages[at]) ? page : { ...page, pages: below };
+  });
+}

@@ -1,0 +1,19 @@
+/**
+ * The script of pages with slots: shows the next candidate of each slot on every view. The first view
+ * shows the stated one. It keeps count in the browser, and where it may not, it takes one by chance.
+ */
+export const slotScript = `(() => {
+  document.querySelectorAll('.slot').forEach((slot) => {
+    const all = [...slot.children];
+    const stated = all.findIndex((each) => !each.hidden);
+    let at;
+    try {
+      const key = 'slot ' + location.pathname + ' ' + slot.dataset.slot;
+      at = Number(localStorage.getItem(key) ?? stated);
+      localStorage.setItem(key, String((at + 1) % all.length));
+    } catch {
+      at = Math.floor(Math.random() * all.length);
+    }
+    all.forEach((each, index) => (each.hidden = index !== at % all.length));
+  });
+})();`;

@@ -1,0 +1,127 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { AssembledEntry, AssembledNode } from '../assemble/assembled.js';
+import { languageMatches } from '../assemble/assemble-content.js';
+import { filterGrid } from '../assemble/filter-table.js';
+import { columnsOf } from '../content/body.js';
+import { childrenOf, textAttr, type ContentMark, type ContentNode } from '../content/node.js';
+import { partsOf, type PreparedNode } from '../content/prepared.js';
+import type { Component, ImageBody, VariableBody } from '../library/component.js';
+import type { Selector } from '../variation/selector.js';
+
+/** The first 128 bits of the SHA-256 of a text (FIPS 180-4), in hexadecimal. */
+export function digestOf(text: string): string {
+  return bytesToHex(sha256(utf8ToBytes(text))).slice(0, 32);
+}
+
+/** Content as a text that is equal for equal content; conditions, which no reader sees, are not in it. */
+export function contentText(nodes: readonly ContentNode[]): string {
+  let text = '';
+  for (const node of nodes) text += nodeText(node, contentText(childrenOf(node)));
+  return text;
+}
+
+function nodeText(node: ContentNode, inner: string): string {
+  const marks = node.marks ? marksText(node.marks) : '';
+  if (node.text !== undefined) return `${marks}${JSON.stringify(node.text)}`;
+  return `${marks}<${node.type}${attrsText(node.attrs)}>${inner}</>`;
+}
+
+function marksText(marks: readonly ContentMark[]): string {
+  let text = '';
+  for (const mark of marks) if (mark.type !== 'condition') text += `${mark.type}${attrsText(mark.attrs)}:`;
+  return text;
+}
+
+function attrsText(attrs: Readonly<Record<string, unknown>> | undefined): string {
+  if (!attrs) return '';
+  let text = '';
+  for (const name of Object.keys(attrs).sort()) {
+    if (name !== 'when' && attrs[name] !== null && attrs[name] !== undefined)
+      text += ` ${name}=${JSON.stringify(attrs[name])}`;
+  }
+  return text;
+}
+
+const digests = new WeakMap<PreparedNode, string>();
+/** What is digested from the digests of its parts, so that a change in one costs little. */
+const composed = new Set(['section', 'placed', 'slot']);
+
+function nodeDigest(node: PreparedNode): string {
+  let digest = digests.get(node);
+  if (digest === undefined) {
+    const inner = composed.has(node.type) ? partsOf(node).map(nodeDigest).join() : contentText(partsOf(node));
+    digest = digestOf(nodeText(node, inner));
+    digests.set(node, digest);
+  }
+  return digest;
+}
+
+/** The digest of what an assembled entry shows: its title and its blocks, without numbers and references' texts. */
+export function digestOfEntry(entry: AssembledEntry): string {
+  const blocks = entry.blocks.map((block: AssembledNode) => nodeDigest(block as PreparedNode));
+  return digestOf(`${contentText(entry.title)}|${blocks.join()}`);
+}
+
+/**
+ * The digest of what a component itself contributes to a variant: of what its conditions let through, with
+ * placements and variables as they are written. Where it is equal for two revisions, every deliverable of
+ * the variant is the same with either.
+ */
+export function contributionOf(component: Component, selector: Selector, language: string): string {
+  return digestOf(`${component.kind}|${contributed(component, selector, language)}`);
+}
+
+function contributed({ body, kind, revision }: Component, selector: Selector, language: string): string {
+  switch (body.type) {
+    case 'variable': {
+      const { rules, default: otherwise } = body as VariableBody;
+      const rule = rules.find(
+        (each) => selector.holds(each.when) && (each.language === null || languageMatches(each.language, language)),
+      );
+      const value = rule?.value ?? otherwise;
+      return value ? selectedText(value, selector) : '';
+    }
+    case 'image': {
+      const { alt, file, versions } = body as ImageBody;
+      return JSON.stringify([alt, versions.find((each) => selector.holds(each.when))?.file ?? file]);
+    }
+    case 'link':
+      return JSON.stringify(body);
+    default: {
+      const text = selectedText(body as ContentNode, selector);
+      // The built-in variable shows the revision itself.
+      return kind === 'topic' || kind === 'snippet'
+        ? text.replaceAll('key="@revision"', `key="@revision" is=${revision}`)
+        : text;
+    }
+  }
+}
+
+/** Content that the conditions let through, as text; a sign stands where inline content was taken out. */
+function selectedText(node: ContentNode, selector: Selector): string {
+  const grid = node.type === 'table_grid' ? selectedGrid(node, selector) : node;
+  if (!grid) return '';
+  let inner = '';
+  for (const child of childrenOf(grid)) {
+    if (!isIn(child, selector)) inner += child.text !== undefined || child.marks ? '␀' : '';
+    else if (node.type === 'choice') return nodeText({ type: 'choice' }, selectedText(child, selector));
+    else inner += selectedText(child, selector);
+  }
+  return nodeText(grid, inner);
+}
+
+function selectedGrid(grid: ContentNode, selector: Selector): ContentNode | null {
+  const rows = childrenOf(grid);
+  const columns = columnsOf(grid);
+  return filterGrid(
+    grid,
+    (row) => isIn(rows[row] as ContentNode, selector),
+    (column) => selector.holds(columns[column]?.when ?? null),
+  );
+}
+
+function isIn(node: ContentNode, selector: Selector): boolean {
+  if (!selector.holds(textAttr(node, 'when'))) return false;
+  return (node.marks ?? []).every((mark) => mark.type !== 'condition' || selector.holds(textAttr(mark, 'when')));
+}

@@ -1,0 +1,226 @@
+import type { AssembledEntry, AssembledPublication } from '../assemble/assembled.js';
+import { assembleTopics, type Source } from '../assemble/assemble.js';
+import { candidatesByRule } from '../assemble/slots.js';
+import type { Component } from '../library/component.js';
+import type { Design } from '../number/design.js';
+import { flattenEntries, type OutlineEntry, type Publication, type Recipe } from '../publication/publication.js';
+import { Selector } from '../variation/selector.js';
+import { contentText, contributionOf, digestOf, digestOfEntry } from './digest.js';
+
+/** What is kept of a build, to tell later whether building again would give the same and, if not, why. */
+export interface BuildRecord {
+  /** Digests of the parts of the recipe, by name. */
+  readonly recipe: Readonly<Record<string, string>>;
+  /** Digest of the outline as far as it is in. */
+  readonly outline: string;
+  /** Every condition that was asked for, and whether it holds. */
+  readonly decisions: Readonly<Record<string, boolean>>;
+  /** The components that were taken; revision 0 and no digest for one that is missing. */
+  readonly components: Readonly<Record<string, ComponentRecord>>;
+  /** The candidates of slots, by rule. */
+  readonly slots: Readonly<Record<string, readonly string[]>>;
+  readonly pages: readonly PageRecord[];
+}
+
+export interface ComponentRecord {
+  readonly revision: number;
+  /** Of what it contributes to the variant, see `contributionOf`. */
+  readonly digest: string;
+}
+
+/** One page of the build: what it shows, and the components that it takes. */
+export interface PageRecord {
+  readonly entry: string;
+  readonly topic: string;
+  readonly digest: string;
+  readonly uses: readonly string[];
+}
+
+/** Why building a deliverable again would give something else. */
+export type StaleCause =
+  | { readonly kind: 'component'; readonly component: string; readonly from: number; readonly to: number }
+  | { readonly kind: 'recipe'; readonly part: string }
+  | { readonly kind: 'outline' }
+  | { readonly kind: 'condition'; readonly when: string }
+  | { readonly kind: 'slot'; readonly collection: string };
+
+/** What to keep of a build. */
+export function recordBuild(assembled: AssembledPublication, source: Source, recipe: Recipe): BuildRecord {
+  const selector = new Selector(source.axes, recipe.profile);
+  const components: Record<string, ComponentRecord> = {};
+  const slots: Record<string, readonly string[]> = {};
+  const take = (uses: ReadonlyMap<string, number>): void => {
+    for (const key of uses.keys()) components[key] ??= componentRecord(source.library.component(key), selector, recipe);
+  };
+  const pages: PageRecord[] = [];
+  const visit = (entries: readonly AssembledEntry[]): void => {
+    for (const entry of entries) {
+      const { uses, slots: rules } = entry.trace;
+      take(uses);
+      rules.forEach((keys, rule) => (slots[rule] = keys));
+      pages.push({ entry: entry.id, topic: entry.topic, digest: digestOfEntry(entry), uses: [...uses.keys()] });
+      visit(entry.entries);
+    }
+  };
+  take(assembled.trace.uses);
+  visit(assembled.entries);
+  return {
+    recipe: recipeDigests(recipe, usesBuildDate(source, components)),
+    outline: outlineDigest(source, recipe, selector),
+    decisions: Object.fromEntries(assembled.decisions),
+    components,
+    slots,
+    pages,
+  };
+}
+
+function componentRecord(component: Component | undefined, selector: Selector, recipe: Recipe): ComponentRecord {
+  return component
+    ? { revision: component.revision, digest: contributionOf(component, selector, recipe.language) }
+    : { revision: 0, digest: '' };
+}
+
+/**
+ * The reasons why a deliverable would come out differently; none: it is fresh. A change to what the
+ * variant leaves out is no reason.
+ * @param recipe the variant's recipe as it is now
+ */
+export function staleCauses(record: BuildRecord, source: Source, recipe: Recipe): readonly StaleCause[] {
+  const selector = new Selector(source.axes, recipe.profile);
+  const causes: StaleCause[] = [];
+  const now = recipeDigests(recipe, 'date' in record.recipe);
+  for (const part of Object.keys(now)) if (record.recipe[part] !== now[part]) causes.push({ kind: 'recipe', part });
+  for (const when in record.decisions) {
+    if (selector.holds(when) !== record.decisions[when]) causes.push({ kind: 'condition', when });
+  }
+  if (outlineDigest(source, recipe, selector) !== record.outline) causes.push({ kind: 'outline' });
+  for (const [rule, keys] of Object.entries(record.slots)) {
+    if (candidatesByRule(source.library, rule).join() !== keys.join()) {
+      causes.push({ kind: 'slot', collection: (JSON.parse(rule) as [string])[0] });
+    }
+  }
+  const changed = changedComponents(record, source, selector, recipe);
+  // Where a component is all that changed, the pages tell whether anything comes out differently.
+  if (causes.length > 0 || changed.length === 0) return [...causes, ...changed];
+  return changed.filter((cause) => altersPage(record, source, recipe, cause.component));
+}
+
+type ComponentCause = Extract<StaleCause, { kind: 'component' }>;
+
+function changedComponents(
+  record: BuildRecord,
+  { library }: Source,
+  selector: Selector,
+  recipe: Recipe,
+): readonly ComponentCause[] {
+  const causes: ComponentCause[] = [];
+  for (const key in record.components) {
+    const { revision, digest } = record.components[key] as ComponentRecord;
+    const component = library.component(key);
+    if ((component?.revision ?? 0) === revision) continue;
+    if (componentRecord(component, selector, recipe).digest === digest) continue;
+    causes.push({ kind: 'component', component: key, from: revision, to: component?.revision ?? 0 });
+  }
+  return causes;
+}
+
+/** Whether a page that takes a component comes out differently; the first such page decides. */
+function altersPage({ pages, components }: BuildRecord, source: Source, recipe: Recipe, component: string): boolean {
+  let taken = false;
+  for (const page of pages) {
+    if (!page.uses.includes(component)) continue;
+    taken = true;
+    const [entry] = assembleTopics(source, recipe, (id) => id === page.entry, 1);
+    if (!entry || digestOfEntry(entry) !== page.digest) return true;
+  }
+  // The title of the publication stands on no page of the outline.
+  return !taken && component in components;
+}
+
+function recipeDigests(recipe: Recipe, dated: boolean): Record<string, string> {
+  const values = Object.entries(recipe.values).map(([key, value]) => [key, contentText([value])]);
+  const ofPublication = Object.entries(recipe.publication.values).map(([key, value]) => [key, contentText([value])]);
+  const parts: Record<string, string> = {
+    title: recipe.variantTitle,
+    'publication title': contentText([recipe.publication.title]),
+    'publication values': JSON.stringify(ofPublication.sort()),
+    values: JSON.stringify(values.sort()),
+    language: recipe.language,
+    design: designText(recipe.design),
+    empty: String(recipe.leaveOutEmpty),
+    ...(dated ? { date: recipe.buildDate } : {}),
+  };
+  for (const [name, text] of Object.entries(parts)) parts[name] = digestOf(text);
+  return parts;
+}
+
+const designs = new WeakMap<Design, string>();
+
+function designText(design: Design): string {
+  let text = designs.get(design);
+  if (text === undefined) designs.set(design, (text = JSON.stringify(design)));
+  return text;
+}
+
+/** Whether the date of the build is shown anywhere: only then does another day make another deliverable. */
+function usesBuildDate({ library }: Source, components: Readonly<Record<string, unknown>>): boolean {
+  return Object.keys(components).some((key) => {
+    const body = library.component(key)?.body;
+    if (!body) return false;
+    let known = dated.get(body);
+    if (known === undefined) dated.set(body, (known = JSON.stringify(body).includes('"@build-date"')));
+    return known;
+  });
+}
+
+const dated = new WeakMap<object, boolean>();
+
+/** Digests of an outline by the answers of its conditions: most variants of a publication have the same. */
+interface OutlineDigests {
+  readonly publications: Source['publications'];
+  readonly conditions: readonly string[];
+  readonly byAnswers: Map<string, string>;
+}
+
+const outlines = new WeakMap<Publication, OutlineDigests>();
+
+function outlineDigest(source: Source, recipe: Recipe, selector: Selector): string {
+  const { publication } = recipe;
+  let known = outlines.get(publication);
+  if (known?.publications !== source.publications) {
+    const all = [publication, ...source.publications.values()];
+    const conditions = all.flatMap(({ entries }) => flattenEntries(entries).flatMap(({ entry }) => entry.when ?? []));
+    known = { publications: source.publications, conditions: [...new Set(conditions)], byAnswers: new Map() };
+    outlines.set(publication, known);
+  }
+  const answers = known.conditions.map((when) => (selector.holds(when) ? '+' : '-')).join('');
+  let digest = known.byAnswers.get(answers);
+  if (digest === undefined) {
+    digest = digestOf(outlineText(source, recipe, selector));
+    known.byAnswers.set(answers, digest);
+  }
+  return digest;
+}
+
+/** The outline as far as it is in, nested publications included. */
+function outlineText(source: Source, recipe: Recipe, selector: Selector): string {
+  const visit = (entries: readonly OutlineEntry[], publications: readonly string[]): string => {
+    let text = '';
+    for (const entry of entries) {
+      if (!selector.holds(entry.when ?? null)) continue;
+      const { id, topic = '', title = '', role = 'auto', publication } = entry;
+      const values = entry.values
+        ? Object.entries(entry.values).map(([key, value]) => `${key}=${contentText([value])}`)
+        : [];
+      text += `[${id} ${topic} ${title ? JSON.stringify(title) : ''} ${role} ${values.sort().join()}`;
+      const inner = publication === undefined ? undefined : source.publications.get(publication);
+      if (inner && !publications.includes(inner.key)) {
+        const own = Object.entries(inner.values).map(([key, value]) => `${key}=${contentText([value])}`);
+        text += `{${own.sort().join()}${visit(inner.entries, [...publications, inner.key])}}`;
+      }
+      text += `${entry.entries ? visit(entry.entries, publications) : ''}]`;
+    }
+    return text;
+  };
+  return visit(recipe.publication.entries, [recipe.publication.key]);
+}

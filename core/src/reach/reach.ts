@@ -1,0 +1,106 @@
+import { assembleTopics, type Source } from '../assemble/assemble.js';
+import type { AssembledEntry } from '../assemble/assembled.js';
+import { comparePassages, type PassageChange } from '../compare/compare.js';
+import { unitsOf } from '../compare/units.js';
+import type { Component } from '../library/component.js';
+import { collectionTarget, referencesOf, type Reference } from '../library/references.js';
+import { flattenEntries, type Recipe, type VariableValues } from '../publication/publication.js';
+import { Selector } from '../variation/selector.js';
+import { contributionOf, digestOfEntry } from './digest.js';
+
+/** One topic that comes out differently, with the passages that read so; none where only its markup differs. */
+export interface AlteredTopic {
+  readonly topic: string;
+  readonly title: string;
+  readonly passages: readonly PassageChange[];
+}
+
+/** Variants in which a change alters the same passages in the same way. */
+export interface ReachGroup {
+  /** Positions in the list of recipes. */
+  readonly variants: readonly number[];
+  readonly topics: readonly AlteredTopic[];
+}
+
+/**
+ * Which variants a new body of a component would alter, and how they would read: the passages before and
+ * after, equal ones folded into one group.
+ * @param before the library as it is
+ * @param after the same library with the component as it would be
+ * @param component the component as it would be
+ * @param components the library's components, to find what shows it
+ * @param recipes those of the variants to look at, of whatever publications
+ */
+export function reachOf(
+  before: Source,
+  after: Source,
+  component: Component,
+  components: readonly Component[],
+  recipes: readonly Recipe[],
+): readonly ReachGroup[] {
+  const topics = showing(component.key, components, recipes);
+  const earlier = before.library.component(component.key);
+  const groups = new Map<string, { variants: number[]; topics: readonly AlteredTopic[] }>();
+  recipes.forEach((recipe, position) => {
+    const selector = new Selector(before.axes, recipe.profile);
+    const contribution = (each: Component): string => contributionOf(each, selector, recipe.language);
+    if (earlier && contribution(earlier) === contribution({ ...component, revision: earlier.revision })) return;
+    const altered = alteredTopics(before, after, recipe, topics);
+    if (altered.length === 0) return;
+    const sign = JSON.stringify(altered.map(({ topic, passages }) => [topic, passages]));
+    const group = groups.get(sign);
+    if (group) group.variants.push(position);
+    else groups.set(sign, { variants: [position], topics: altered });
+  });
+  return [...groups.values()];
+}
+
+function alteredTopics(
+  before: Source,
+  after: Source,
+  recipe: Recipe,
+  topics: ReadonlySet<string>,
+): readonly AlteredTopic[] {
+  const wanted = (_id: string, topic: string): boolean => topics.has(topic);
+  const was = new Map(assembleTopics(before, recipe, wanted).map((entry) => [entry.id, entry]));
+  const is = new Map(assembleTopics(after, recipe, wanted).map((entry) => [entry.id, entry]));
+  const altered: AlteredTopic[] = [];
+  for (const id of new Set([...was.keys(), ...is.keys()])) {
+    const [old, fresh] = [was.get(id), is.get(id)];
+    if (old && fresh && digestOfEntry(old) === digestOfEntry(fresh)) continue;
+    const units = (entry: AssembledEntry | undefined) => (entry ? unitsOf(entry) : []);
+    const passages = comparePassages(units(old), units(fresh)).filter(({ kind }) => kind !== 'same');
+    const shown = (fresh ?? old) as AssembledEntry;
+    altered.push({ topic: shown.topic, title: unitsOf(shown)[0]?.text ?? '', passages });
+  }
+  return altered;
+}
+
+/**
+ * The components that show a component, directly or through others, itself included. Values of variables
+ * that variants, publications and entries give lead on like the variables themselves.
+ */
+function showing(key: string, components: readonly Component[], recipes: readonly Recipe[]): ReadonlySet<string> {
+  const users = new Map<string, Set<string>>();
+  const add = (user: string, references: readonly Reference[]): void => {
+    for (const { target, kind, held } of references) {
+      if (kind === 'cross-reference' || held !== null) continue;
+      const known = users.get(target);
+      if (known) known.add(user);
+      else users.set(target, new Set([user]));
+    }
+  };
+  const addValues = (values: VariableValues | undefined): void => {
+    for (const [variable, value] of Object.entries(values ?? {})) add(variable, referencesOf(value));
+  };
+  for (const { key: user, body } of components) add(user, referencesOf(body));
+  for (const { values, publication } of recipes) {
+    addValues(values);
+    addValues(publication.values);
+    for (const { entry } of flattenEntries(publication.entries)) addValues(entry.values);
+  }
+  const collection = components.find((each) => each.key === key)?.labels?.collection;
+  const reached = new Set<string>(collection ? [key, collectionTarget(collection)] : [key]);
+  for (const each of reached) for (const user of users.get(each) ?? []) reached.add(user);
+  return reached;
+}
