@@ -35,7 +35,7 @@ import { joinSpaces } from './join-spaces.js';
 /** Values of variables in force at a place, and what was assembled under them and reads the same again. */
 export class ValuesInForce {
   readonly placed = new Map<string, { readonly content: readonly PreparedNode[]; readonly trace: Trace }>();
-  readonly variables = new Map<string, PlainValue>();
+  readonly variables = new Map<string, PlainValue | null>();
 
   /** @param records from the nearest to the farthest: entries, then the variant, then publications */
   constructor(readonly records: readonly VariableValues[]) {}
@@ -197,15 +197,24 @@ export class ContentAssembler {
     return values;
   }
 
+  /** The value of a variable where it is a plain one; null, and nothing is reported, where it is not. */
   private plainValue(key: string, scope: Scope): PlainValue | null {
-    const known = scope.values.variables.get(key);
-    if (known) {
-      if (known.component) this.trace.use(known.component);
-      return known;
+    let known = scope.values.variables.get(key);
+    if (known === undefined) {
+      known = this.findPlainValue(key, scope);
+      scope.values.variables.set(key, known);
     }
-    if (!scope.values.own(key) && !this.source.library.component(key)) return null;
-    this.variable(key, scope);
-    return scope.values.variables.get(key) ?? null;
+    if (known?.component) this.trace.use(known.component);
+    return known;
+  }
+
+  private findPlainValue(key: string, scope: Scope): PlainValue | null {
+    const own = scope.values.own(key);
+    const component = own ? null : (this.source.library.component(key) ?? null);
+    const isSound = component?.kind === 'variable' && this.undefinedOf(component, scope).length === 0;
+    const value = own ?? (component && isSound ? this.chosenValue(component) : null);
+    if (!value || (value.traits & varies) !== 0) return null;
+    return { inline: this.value(value, scope), serial: value.serial, component };
   }
 
   private varyingBlock(node: PreparedNode, scope: Scope): PreparedNode | readonly PreparedNode[] | null {
@@ -369,6 +378,8 @@ export class ContentAssembler {
       this.at = around;
     }
     this.trace.include(known.trace);
+    // A part's problems are told again wherever it stands.
+    if (known.trace.troubled) this.reports += 1;
     return known.content;
   }
 
@@ -526,30 +537,22 @@ export class ContentAssembler {
   /** The value of a variable in a scope, or null for one that is only known where it stands in the output. */
   private variable(key: string, scope: Scope): Inline | null {
     if (isBuiltInVariable(key)) return this.builtIn(key, scope);
-    const known = scope.values.variables.get(key);
-    if (known) {
-      if (known.component) this.trace.use(known.component);
-      return known.inline;
-    }
+    const plain = this.plainValue(key, scope);
+    if (plain) return plain.inline;
     if (this.variableStack.includes(key)) {
       const path = [...this.variableStack.slice(this.variableStack.indexOf(key)), key].join(' › ');
       this.report('error', 'variable-cycle', `The variable refers to itself: ${path}.`, scope);
       return { nodes: [missingMarker(key)], gaps: [] };
     }
-    const own = scope.values.own(key);
-    const value = own ?? this.valueOf(key, scope);
+    const value = scope.values.own(key) ?? this.valueOf(key, scope);
     if (!value) return { nodes: [missingMarker(key)], gaps: [] };
     this.variableStack.push(key);
     const inline = this.value(value, scope);
     this.variableStack.pop();
-    if ((value.traits & varies) === 0) {
-      const component = own ? null : (this.source.library.component(key) ?? null);
-      scope.values.variables.set(key, { inline, serial: value.serial, component });
-    }
     return inline;
   }
 
-  /** The value that a variable's own rules choose. */
+  /** The value that a variable's own rules choose; reports where there is none. */
   private valueOf(key: string, scope: Scope): PreparedNode | null {
     const component = this.source.library.component(key);
     const trail = [...this.variableStack, key].join(' › ');
@@ -560,14 +563,19 @@ export class ContentAssembler {
     }
     this.trace.use(component);
     this.checkConditions(component, { ...scope, component: key });
-    const body = component.body as VariableBody;
-    const rule = body.rules.find(
+    const value = this.chosenValue(component);
+    if (!value) this.report('error', 'missing-variable', `The variable ${trail} has no value here.`, scope);
+    return value;
+  }
+
+  private chosenValue(variable: Component): PreparedNode | null {
+    const { rules, default: otherwise } = variable.body as VariableBody;
+    const rule = rules.find(
       (each) =>
         this.selector.holds(each.when) &&
         (each.language === null || languageMatches(each.language, this.recipe.language)),
     );
-    const value = rule?.value ?? body.default;
-    if (!value) this.report('error', 'missing-variable', `The variable ${trail} has no value here.`, scope);
+    const value = rule?.value ?? otherwise;
     return value ? prepareBody(value) : null;
   }
 
@@ -645,14 +653,19 @@ export class ContentAssembler {
 
   /** Reports conditions of a component that name what is not defined, once for everything that uses it. */
   checkConditions(component: Component, scope: Scope): void {
+    for (const problem of this.undefinedOf(component, scope)) this.trace.report(problem);
+  }
+
+  private undefinedOf(component: Component, scope: Scope): readonly Problem[] {
     let found = this.checked.get(component);
     if (!found) {
+      const inside = { ...scope, component: component.key };
       found = conditionsOf(component.body).flatMap(({ when, place }) =>
-        this.undefinedKeys(when).map((message) => undefinedValue(message, scope, place)),
+        this.undefinedKeys(when).map((message) => undefinedValue(message, inside, place)),
       );
       this.checked.set(component, found);
     }
-    for (const problem of found) this.trace.report(problem);
+    return found;
   }
 
   /** Reports what a condition of the outline names and is not defined. */

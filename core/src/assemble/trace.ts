@@ -8,8 +8,7 @@ export class Trace {
   private missing: string[] | null = null;
   private ownSlots: Map<string, readonly string[]> | null = null;
   private parts: Trace[] | null = null;
-  /** Whether there is any problem here or in the parts. */
-  private troubled = false;
+  private anyProblem = false;
 
   /** Takes down that the newest revision of a component is shown. */
   use(component: Component): void {
@@ -22,7 +21,7 @@ export class Trace {
   }
 
   report(problem: Problem): void {
-    this.troubled = true;
+    this.anyProblem = true;
     (this.ownProblems ??= new ProblemList()).add(problem);
   }
 
@@ -34,7 +33,12 @@ export class Trace {
   /** Adds a piece that is complete. */
   include(part: Trace): void {
     (this.parts ??= []).push(part);
-    this.troubled ||= part.troubled;
+    this.anyProblem ||= part.anyProblem;
+  }
+
+  /** Whether there is any problem here or in the parts. */
+  get troubled(): boolean {
+    return this.anyProblem;
   }
 
   /** The components whose newest revision is shown, each with that revision; 0 for one that does not exist. */
@@ -55,7 +59,7 @@ export class Trace {
   }
 
   get problems(): readonly Problem[] {
-    if (!this.troubled) return [];
+    if (!this.anyProblem) return [];
     const problems = new ProblemList();
     this.visit((trace) => trace.ownProblems?.all.forEach((problem) => problems.add(problem)));
     return problems.all;

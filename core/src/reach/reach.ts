@@ -99,8 +99,12 @@ function showing(key: string, components: readonly Component[], recipes: readonl
     addValues(publication.values);
     for (const { entry } of flattenEntries(publication.entries)) addValues(entry.values);
   }
-  const collection = components.find((each) => each.key === key)?.labels?.collection;
-  const reached = new Set<string>(collection ? [key, collectionTarget(collection)] : [key]);
-  for (const each of reached) for (const user of users.get(each) ?? []) reached.add(user);
+  const collections = new Map(components.map((each) => [each.key, each.labels?.collection]));
+  const reached = new Set<string>([key]);
+  for (const each of reached) {
+    const collection = collections.get(each);
+    if (collection) reached.add(collectionTarget(collection));
+    for (const user of users.get(each) ?? []) reached.add(user);
+  }
   return reached;
 }
