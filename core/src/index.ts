@@ -21,6 +21,7 @@ export * from './output/html/escape.js';
 export * from './output/html/render-page.js';
 export * from './output/html/site.js';
 export * from './output/html/site-build.js';
+export * from './output/html/slot-script.js';
 export * from './output/words.js';
 export * from './problems/problem.js';
 export * from './publication/publication.js';

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import type { EntryChange } from '../compare/compare.js';
 import type { ConditionFinding } from '../reach/condition-findings.js';
 import type { CoverageRow } from '../reach/coverage.js';
+import type { StaleCause } from '../reach/freshness.js';
+import type { AlteredTopic } from '../reach/reach.js';
 import type { ImportNote } from '../interchange/import-result.js';
 import { componentKinds, type Component, type ComponentBody } from '../library/component.js';
 import type { referenceKinds } from '../library/references.js';
@@ -68,11 +70,25 @@ export const signInSchema = z.object({ name: z.string().trim().min(1).max(200), 
 
 export const componentKindSchema = z.enum(componentKinds);
 
+const labelSchema = z.string().trim().min(1, 'A name is needed.').max(80);
+
+export const labelsSchema = z.object({
+  collection: labelSchema.nullable(),
+  tags: z.record(labelSchema, z.array(labelSchema).max(50)),
+});
+
+/** The collections and tags in use, to choose from. */
+export interface KnownLabels {
+  readonly collections: readonly string[];
+  readonly tags: readonly { readonly tag: string; readonly value: string }[];
+}
+
 export const newComponentSchema = z.object({
   kind: componentKindSchema,
   title: titleSchema,
   key: keySchema.optional(),
   body: bodySchema,
+  labels: labelsSchema.optional(),
 });
 
 export const saveComponentSchema = z.object({
@@ -316,6 +332,32 @@ export interface PublicationCoverage {
   readonly variants: readonly string[];
   readonly rows: readonly CoverageRow[];
   readonly findings: readonly ConditionFinding[];
+}
+
+/** Whether the last deliverable of a variant is what building it now would give. */
+export interface VariantFreshness {
+  readonly variant: string;
+  readonly title: string;
+  readonly publication: string;
+  readonly publicationTitle: string;
+  /** The last build that made a deliverable; null: it was never built. */
+  readonly build: string | null;
+  readonly builtAt: string | null;
+  readonly state: 'fresh' | 'stale' | 'never built';
+  readonly causes: readonly NamedCause[];
+}
+
+/** Why a deliverable is stale, with the title of the component, where it is one. */
+export type NamedCause = StaleCause & { readonly title: string };
+
+/** The variants that a change of a component would alter, and how: equal changes together. */
+export interface ReachReport {
+  /** How many variants there are to look at. */
+  readonly variants: number;
+  readonly groups: readonly {
+    readonly variants: readonly { readonly id: string; readonly title: string; readonly publicationTitle: string }[];
+    readonly topics: readonly AlteredTopic[];
+  }[];
 }
 
 /** Two variants side by side, entry by entry. Entries that are the same carry no passages. */

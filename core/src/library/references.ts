@@ -95,6 +95,11 @@ export function collectionTarget(collection: string): string {
   return `@collection/${collection}`;
 }
 
+/** The collection that such a target names; null for a component's key. */
+export function collectionOf(target: string): string | null {
+  return target.startsWith('@collection/') ? target.slice('@collection/'.length) : null;
+}
+
 /** Every topic that an outline places, and every variable that its entries and it override. */
 export function referencesOfPublication(publication: Publication): readonly Reference[] {
   const found: Reference[] = [];

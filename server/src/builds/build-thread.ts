@@ -46,7 +46,7 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
       }
       await client.query(
         `update builds set state = $2, stage = 'finished', progress = 1, ended_at = now(), pages = $3, bytes = $4, digest = $5,
-                problems = $6, worker_lock = null, message = $7 where id = $1`,
+                problems = $6, worker_lock = null, message = $7, record = $8 where id = $1`,
         [
           order.build,
           failed ? 'failed' : 'done',
@@ -55,6 +55,7 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
           failed ? null : deliverable.digest,
           JSON.stringify(deliverable.problems),
           failed ? 'The variant is strict and the build has errors.' : null,
+          failed ? null : JSON.stringify(deliverable.record),
         ],
       );
     });

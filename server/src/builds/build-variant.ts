@@ -1,14 +1,19 @@
 import { createHash } from 'node:crypto';
 import {
   assemblePublication,
+  flattenPages,
   imageFileName,
   numberPublication,
+  recordBuild,
   plainDesign,
   renderSite,
   type ImageBody,
   type ImageFile,
   type Problem,
+  type BuildRecord,
+  type Component,
   type Recipe,
+  type Reference,
   type Source,
   type StoredVariant,
 } from '@allomorph/core';
@@ -32,6 +37,8 @@ export interface Deliverable {
   readonly pages: number;
   /** SHA-256 over the names and digests of the files, sorted by name. */
   readonly digest: string;
+  /** What tells later whether it is still up to date. */
+  readonly record: BuildRecord;
 }
 
 export type ReportProgress = (stage: string, progress: number) => void;
@@ -73,7 +80,13 @@ export async function buildVariant(
   }
   for (const font of readSiteFonts()) files.push({ ...font, mediaType: 'font/woff2' });
   files.sort((a, b) => (a.path < b.path ? -1 : 1));
-  return { files, problems: numbered.problems, pages: pages.length - 2, digest: digestOfFiles(files) };
+  return {
+    files,
+    problems: numbered.problems,
+    pages: flattenPages(numbered.pages).length,
+    digest: digestOfFiles(files),
+    record: recordBuild(assembled, source, recipe),
+  };
 }
 
 /** Whether the problems of a build make a strict variant fail. */
@@ -89,34 +102,60 @@ function digestOfFiles(files: readonly DeliverableFile[]): string {
   return hash.digest('hex');
 }
 
-/** Everything that it takes to assemble a variant, from one state of the database. */
-export async function readRecipe(
+/** What it takes to assemble variants of one publication. */
+export interface RecipeSource {
+  readonly source: Source;
+  /** One for each variant, in their order. */
+  readonly recipes: readonly Recipe[];
+  readonly components: readonly Component[];
+  readonly images: readonly ImageFile[];
+}
+
+/**
+ * Everything that it takes to assemble some variants of one publication, from one state of the database.
+ * @param more further references to follow
+ */
+export async function readRecipes(
   db: Queryable,
   workspace: string,
-  variant: StoredVariant,
+  variants: readonly StoredVariant[],
   buildDate: string,
-): Promise<{ readonly source: Source; readonly recipe: Recipe; readonly images: readonly ImageFile[] }> {
-  const read = await readSource(db, workspace, variant.publication, variant.values);
-  if (!read) throw new Error(`The publication “${variant.publication}” does not exist any more.`);
+  more: readonly Reference[] = [],
+): Promise<RecipeSource> {
+  const key = variants[0]?.publication ?? '';
+  const values = variants.map((variant) => variant.values);
+  const read = await readSource(db, workspace, key, values, more);
+  if (!read) throw new Error(`The publication “${key}” does not exist any more.`);
   const { publication, source, components } = read;
-  const profile = (await readProfiles(db, workspace)).find((each) => each.key === variant.profile);
-  if (!profile) throw new Error(`The profile “${variant.profile}” does not exist any more.`);
-  const design = (await readDesigns(db, workspace)).find((each) => each.key === variant.design) ?? plainDesign;
-  const images = components
-    .filter((component) => component.kind === 'image')
-    .flatMap(({ body }) => [(body as ImageBody).file, ...(body as ImageBody).versions.map((version) => version.file)]);
-  return {
-    source,
-    recipe: {
+  const profiles = await readProfiles(db, workspace);
+  const designs = await readDesigns(db, workspace);
+  const recipes = variants.map((variant): Recipe => {
+    const profile = profiles.find((each) => each.key === variant.profile);
+    if (!profile) throw new Error(`The profile “${variant.profile}” does not exist any more.`);
+    return {
       publication,
       variantTitle: variant.title,
       profile,
       values: variant.values,
       language: variant.language,
-      design,
+      design: designs.find((each) => each.key === variant.design) ?? plainDesign,
       buildDate,
       leaveOutEmpty: variant.leaveOutEmpty,
-    },
-    images,
-  };
+    };
+  });
+  const images = components
+    .filter((component) => component.kind === 'image')
+    .flatMap(({ body }) => [(body as ImageBody).file, ...(body as ImageBody).versions.map((version) => version.file)]);
+  return { source, recipes, components, images };
+}
+
+/** The same for one variant. */
+export async function readRecipe(
+  db: Queryable,
+  workspace: string,
+  variant: StoredVariant,
+  buildDate: string,
+): Promise<RecipeSource & { readonly recipe: Recipe }> {
+  const read = await readRecipes(db, workspace, [variant], buildDate);
+  return { ...read, recipe: read.recipes[0] as Recipe };
 }

@@ -1,4 +1,12 @@
-import { startBuildsSchema, type BuildDetail, type BuildRow, type BuildState, type Problem } from '@allomorph/core';
+import { createHash } from 'node:crypto';
+import {
+  slotScript,
+  startBuildsSchema,
+  type BuildDetail,
+  type BuildRow,
+  type BuildState,
+  type Problem,
+} from '@allomorph/core';
 import { strToU8, zipSync } from 'fflate';
 import type { Router } from 'express';
 import { z } from 'zod';
@@ -60,6 +68,9 @@ function summary(row: Row): BuildRow {
     message: row.message,
   };
 }
+
+/** By which the policy of deliverables lets the script of slots run, and no other. */
+const slotScriptHash = `sha256-${createHash('sha256').update(slotScript).digest('base64')}`;
 
 /** Zip entries carry one fixed date, so that equal deliverables are equal archives. */
 const zipDate = new Date(1980, 0, 1, 0, 0, 0);
@@ -157,14 +168,14 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue): vo
       );
       const bytes = file && (await readBlob(db, file.digest));
       if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
-      // Deliverables run nothing and reach nothing but their own files. They keep the server's origin, without
-      // which their style sheet and pictures would not get the session; with scripts and forms forbidden they
-      // can do nothing with it.
+      // Deliverables reach nothing but their own files and run nothing but the one script that we know. They
+      // keep the server's origin, without which their style sheet and pictures would not get the session.
       response
         .set({
           'Content-Security-Policy':
-            "default-src 'none'; img-src 'self'; style-src 'self'; font-src 'self'; form-action 'none'; base-uri 'none'; " +
-            'sandbox allow-same-origin allow-popups allow-top-navigation-by-user-activation',
+            `default-src 'none'; script-src '${slotScriptHash}'; img-src 'self'; style-src 'self'; font-src 'self'; ` +
+            "form-action 'none'; base-uri 'none'; " +
+            'sandbox allow-scripts allow-same-origin allow-popups allow-top-navigation-by-user-activation',
           'X-Content-Type-Options': 'nosniff',
         })
         .type(file.media_type)

@@ -8,6 +8,7 @@ import type { Database } from '../db/database.js';
 import type { BuildQueue } from '../builds/builder.js';
 import { buildRoutes } from '../builds/routes.js';
 import { compareRoutes } from '../compare/routes.js';
+import { reachRoutes } from '../reach/routes.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
@@ -77,6 +78,7 @@ export function createApp({ db, queue, events, sessionSecret, webFolder }: AppPa
   publicationRoutes(api, db);
   coverageRoutes(api, db);
   compareRoutes(api, db);
+  reachRoutes(api, db);
   imageRoutes(api, db);
   importRoutes(api, db);
   buildRoutes(api, db, queue);

@@ -1,6 +1,6 @@
-import { referencesOf, type Component, type Reference } from '@allomorph/core';
+import { collectionOf, referencesOf, type Component, type Reference } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
-import { readComponent, readComponents } from './components.js';
+import { readCollections, readComponent, readComponents } from './components.js';
 
 /** Everything that some references lead to, as far as it goes. */
 export interface Closure {
@@ -32,7 +32,12 @@ export async function readClosure(
   while (open.length > 0) {
     const keys = open.map((each) => each.target).filter((key) => !components.has(key));
     const next: Reference[] = [];
-    for (const component of await readComponents(db, workspace, [...new Set(keys)])) {
+    const collections = keys.flatMap((key) => collectionOf(key) ?? []);
+    const found = [
+      ...(await readComponents(db, workspace, [...new Set(keys)])),
+      ...(await readCollections(db, workspace, collections)),
+    ];
+    for (const component of found) {
       components.set(component.key, component);
       next.push(...referencesOf(component.body));
     }

@@ -14,6 +14,7 @@ import {
   type Component,
   type ComponentBody,
   type ComponentKind,
+  type ComponentLabels,
   type ContentNode,
   type NewComponent,
   type Reference,
@@ -30,11 +31,18 @@ interface HeadRow {
   title: string;
   revision: number;
   body: ComponentBody;
+  collection: string | null;
+  tags: Readonly<Record<string, readonly string[]>>;
 }
 
-const headColumns = 'c.key, c.kind, c.title, c.revision, r.body';
+const headColumns = 'c.key, c.kind, c.title, c.revision, r.body, c.collection, c.tags';
 const headTables =
   'components c join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision';
+
+function toComponent({ collection, tags, ...component }: HeadRow): Component {
+  const labelled = collection !== null || Object.keys(tags).length > 0;
+  return labelled ? { ...component, labels: { collection, tags } } : component;
+}
 
 /** Components of a workspace at their newest revision, by key; unknown and deleted keys are left out. */
 export async function readComponents(
@@ -46,7 +54,22 @@ export async function readComponents(
     `select ${headColumns} from ${headTables} where c.workspace = $1 and c.key = any($2) and c.deleted_at is null order by c.key`,
     [workspace, keys],
   );
-  return rows;
+  return rows.map(toComponent);
+}
+
+/** The snippets of some collections. */
+export async function readCollections(
+  db: Queryable,
+  workspace: string,
+  collections: readonly string[],
+): Promise<readonly Component[]> {
+  if (collections.length === 0) return [];
+  const { rows } = await db.query<HeadRow>(
+    `select ${headColumns} from ${headTables}
+      where c.workspace = $1 and c.collection = any($2) and c.kind = 'snippet' and c.deleted_at is null`,
+    [workspace, collections],
+  );
+  return rows.map(toComponent);
 }
 
 /** One component, at its newest or at a chosen revision. */
@@ -57,13 +80,14 @@ export async function readComponent(
   revision?: number,
 ): Promise<Component | undefined> {
   if (revision === undefined) return (await readComponents(db, workspace, [key]))[0];
-  return oneRow<HeadRow>(
+  const row = await oneRow<HeadRow>(
     db,
-    `select c.key, c.kind, r.title, r.revision, r.body from components c
+    `select c.key, c.kind, r.title, r.revision, r.body, c.collection, c.tags from components c
        join revisions r on r.workspace = c.workspace and r.key = c.key
       where c.workspace = $1 and c.key = $2 and r.revision = $3 and c.deleted_at is null`,
     [workspace, key, revision],
   );
+  return row && toComponent(row);
 }
 
 /** The component, or 404. */
@@ -99,6 +123,7 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
     title: wanted.title,
     revision: 1,
     body: acceptBody(wanted.kind, wanted.body),
+    ...(wanted.labels ? { labels: wanted.labels } : {}),
   };
   await insertComponents(db, actor, [component]);
   await refuseCycle(db, actor.workspace, key, placementTargets(component));
@@ -111,8 +136,8 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
 export async function insertComponents(db: Queryable, actor: Actor, components: readonly Component[]): Promise<void> {
   for (const component of components) {
     await db.query(
-      `insert into components (workspace, key, kind, title, revision, text, conditions, changed_by)
-       values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+      `insert into components (workspace, key, kind, title, revision, text, conditions, changed_by, collection, tags)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
       [
         actor.workspace,
         component.key,
@@ -122,6 +147,8 @@ export async function insertComponents(db: Queryable, actor: Actor, components: 
         searchText(component),
         conditionTexts(component),
         actor.person,
+        component.labels?.collection ?? null,
+        JSON.stringify(component.labels?.tags ?? {}),
       ],
     );
     await insertRevision(db, actor, component);
@@ -152,7 +179,7 @@ export async function saveComponent(
     });
   }
   const body = acceptBody(current.kind, change.body);
-  const saved: Component = { key, kind: current.kind, title: change.title, revision: current.revision + 1, body };
+  const saved: Component = { ...current, title: change.title, revision: current.revision + 1, body };
   await refuseCycle(db, actor.workspace, key, placementTargets(saved));
   await insertRevision(db, actor, saved);
   await db.query(
@@ -164,6 +191,30 @@ export async function saveComponent(
   await audit(db, actor, 'save', key, { revision: saved.revision });
   await announce(db, actor.workspace, { type: 'component', key, revision: saved.revision, by: actor.person ?? '' });
   return saved;
+}
+
+/** Sets what slots find a component by. */
+export async function labelComponent(
+  db: Queryable,
+  actor: Actor,
+  key: string,
+  { collection, tags }: ComponentLabels,
+): Promise<Component> {
+  await db.query('update components set collection = $3, tags = $4 where workspace = $1 and key = $2', [
+    actor.workspace,
+    key,
+    collection,
+    JSON.stringify(tags),
+  ]);
+  const component = await requireComponent(db, actor.workspace, key);
+  await audit(db, actor, 'label', key, { collection, tags });
+  await announce(db, actor.workspace, {
+    type: 'component',
+    key,
+    revision: component.revision,
+    by: actor.person ?? '',
+  });
+  return component;
 }
 
 /**

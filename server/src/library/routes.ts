@@ -1,4 +1,11 @@
-import { componentListSchema, newComponentSchema, referencesOf, saveComponentSchema } from '@allomorph/core';
+import {
+  componentListSchema,
+  labelsSchema,
+  newComponentSchema,
+  referencesOf,
+  saveComponentSchema,
+  type KnownLabels,
+} from '@allomorph/core';
 import type { Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
@@ -9,6 +16,7 @@ import { readClosure } from './closure.js';
 import {
   createComponent,
   deleteComponent,
+  labelComponent,
   readComponent,
   requireComponent,
   restoreComponent,
@@ -44,6 +52,32 @@ export function libraryRoutes(router: Router, db: Database): void {
     { role: 'writer', params: keyParams, body: saveComponentSchema },
     ({ person, params, body }) => db.transaction((client) => saveComponent(client, actorOf(person), params.key, body)),
   );
+
+  route(
+    router,
+    'put',
+    '/components/:key/labels',
+    { role: 'writer', params: keyParams, body: labelsSchema },
+    ({ person, params, body }) =>
+      db.transaction(async (client) => {
+        await requireComponent(client, person.workspace, params.key);
+        return labelComponent(client, actorOf(person), params.key, body);
+      }),
+  );
+
+  route(router, 'get', '/labels', { role: 'reader' }, async ({ person }): Promise<KnownLabels> => {
+    const { rows: collections } = await db.query<{ collection: string }>(
+      `select distinct collection from components
+        where workspace = $1 and collection is not null and deleted_at is null order by collection`,
+      [person.workspace],
+    );
+    const { rows: tags } = await db.query<{ tag: string; value: string }>(
+      `select distinct t.key as tag, v as value from components c, jsonb_each(c.tags) t, jsonb_array_elements_text(t.value) v
+        where c.workspace = $1 and c.deleted_at is null order by tag, value`,
+      [person.workspace],
+    );
+    return { collections: collections.map((row) => row.collection), tags };
+  });
 
   route(router, 'delete', '/components/:key', { role: 'writer', params: keyParams }, async ({ person, params }) => {
     await db.transaction((client) => deleteComponent(client, actorOf(person), params.key));

@@ -1,4 +1,4 @@
-import type { ComponentKind, ReferenceKind, Use } from '@allomorph/core';
+import { collectionOf, type ComponentKind, type ReferenceKind, type Use } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 
 interface UseRow {
@@ -16,12 +16,15 @@ interface UseRow {
 /**
  * Every place that refers to a component, direct ones first, then those through others: what places the
  * component's users, and so on up to the publications. Cross-references are uses themselves but carry
- * nothing further.
+ * nothing further. Slots use the snippets of their collection.
  */
 export async function whereUsed(db: Queryable, workspace: string, key: string): Promise<readonly Use[]> {
   const { rows } = await db.query<UseRow>(
-    `with recursive above (source, depth) as (
-       select $2::text, 0
+    `with recursive named (source) as (
+       select $2::text union select '@collection/' || collection from components
+        where workspace = $1 and key = $2 and collection is not null
+     ), above (source, depth) as (
+       select source, 0 from named
        union
        select f.source, a.depth + 1 from above a
          join component_references f on f.workspace = $1 and f.target = a.source and f.source_kind = 'component'
@@ -39,6 +42,7 @@ export async function whereUsed(db: Queryable, workspace: string, key: string): 
     [workspace, key],
   );
   const through = new Map<string, Use['through']>([[key, []]]);
+  for (const row of rows) if (collectionOf(row.target) !== null) through.set(row.target, []);
   return rows.map((row) => {
     const way = through.get(row.target) ?? [];
     if (row.source_kind === 'component' && !through.has(row.source))

@@ -23,20 +23,25 @@ export interface PublicationSource {
 
 /**
  * Reads a publication and all that it leads to.
- * @param values values of a variant, which may refer to further components
+ * @param values values of variants, which may refer to further components
+ * @param more further references to follow
  * @returns undefined where there is no such publication
  */
 export async function readSource(
   db: Queryable,
   workspace: string,
   key: string,
-  values: VariableValues = {},
+  values: readonly VariableValues[] = [],
+  more: readonly Reference[] = [],
 ): Promise<PublicationSource | undefined> {
   const publications = await readPublications(db, workspace, key);
   const publication = publications.get(key);
   if (!publication) return undefined;
-  const references: Reference[] = [...publications.values()].flatMap((each) => referencesOfPublication(each));
-  for (const [target, value] of Object.entries(values)) {
+  const references: Reference[] = [
+    ...more,
+    ...[...publications.values()].flatMap((each) => referencesOfPublication(each)),
+  ];
+  for (const [target, value] of values.flatMap((each) => Object.entries(each))) {
     references.push({ target, kind: 'variable', place: null, targetBlock: null, held: null }, ...referencesOf(value));
   }
   const { components, held } = await readClosure(db, workspace, references);

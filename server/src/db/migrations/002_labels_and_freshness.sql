@@ -1,0 +1,8 @@
+-- What slots find snippets by.
+alter table components add column collection text;
+alter table components add column tags jsonb not null default '{}';
+create index components_collection on components (workspace, collection) where collection is not null;
+
+-- What is kept of a build, to tell later whether it is still up to date.
+alter table builds add column record jsonb;
+create index builds_of_variant on builds (variant, queued_at desc);
