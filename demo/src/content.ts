@@ -32,6 +32,10 @@ export const placeInline = (component: string): ContentNode => makeNode('inline_
 export const link = (component: string): ContentNode => makeNode('external_link', { component });
 export const see = (component: string | null, target: string | null = null, form = 'number-title'): ContentNode =>
   makeNode('cross_reference', { component, target, form });
+export const mark = (primary: string, more: Readonly<Record<string, string>> = {}): ContentNode =>
+  makeNode('index_marker', { primary, ...more });
+export const slot = (collection: string, matching: string | null): ContentNode =>
+  makeNode('slot', { collection, matching });
 export const section = (id: string, title: string, ...flow: ContentNode[]): ContentNode =>
   makeNode('section', { id }, [makeNode('title', null, [makeText(title)]), ...flow]);
 export const bullets = (...items: Block[]): ContentNode =>

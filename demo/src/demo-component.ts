@@ -1,4 +1,4 @@
-import type { ComponentBody, ComponentKind } from '@allomorph/core';
+import type { ComponentBody, ComponentKind, ComponentLabels } from '@allomorph/core';
 
 /** A component of the demo library. */
 export interface DemoComponent {
@@ -6,4 +6,5 @@ export interface DemoComponent {
   readonly kind: ComponentKind;
   readonly title: string;
   readonly body: ComponentBody;
+  readonly labels?: ComponentLabels;
 }

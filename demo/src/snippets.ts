@@ -28,6 +28,12 @@ const snippet = (name: string, title: string, body: ContentNode): DemoComponent 
   body,
 });
 
+/** A tip that slots show, with the subjects of the topics that it fits. */
+const tip = (name: string, title: string, subjects: readonly string[], text: string): DemoComponent => ({
+  ...snippet(name, title, fragment(admonition('tip', p(text)))),
+  labels: { collection: 'tips', tags: { subject: subjects } },
+});
+
 const family4 = 'product is dunlin-4-family, dunlin-4, dunlin-4x';
 
 export const snippets: readonly DemoComponent[] = [
@@ -208,6 +214,9 @@ export const snippets: readonly DemoComponent[] = [
     'How to reach us (2024)',
     fragment(p('Write to the service desk at the address on the label.')),
   ),
+  tip('tip-dew', 'Tip: dew', ['rain', 'cleaning'], 'Dew in the funnel is no rain: below 0.2 nothing is counted.'),
+  tip('tip-spider', 'Tip: webs', ['wind', 'cleaning'], 'Spiders like the shield. A web slows the fan; look in spring.'),
+  tip('tip-brush', 'Tip: brush', ['cleaning'], 'A soft brush reaches between the plates of the shield.'),
 ];
 
 /** Second revisions: what was changed after the library was first filled. */

@@ -12,6 +12,7 @@ import {
   label,
   link,
   listing,
+  mark,
   only,
   p,
   place,
@@ -19,6 +20,7 @@ import {
   row,
   section,
   see,
+  slot,
   steps,
   strong,
   table,
@@ -40,6 +42,12 @@ const page = (name: string, title: string, body: ContentNode): DemoComponent => 
 /** Makes a topic whose title in the library is the one on its page. */
 const titled = (name: string, title: string, ...flow: ContentNode[]): DemoComponent =>
   page(name, title, topic(title, ...flow));
+
+/** The same with the subjects that slots find its tips by. */
+const labelled = (subjects: readonly string[], name: string, title: string, ...flow: ContentNode[]): DemoComponent => ({
+  ...titled(name, title, ...flow),
+  labels: { collection: null, tags: { subject: subjects } },
+});
 
 export const topics: readonly DemoComponent[] = [
   page(
@@ -95,14 +103,21 @@ export const topics: readonly DemoComponent[] = [
     p('The ', variable('console'), ' shows the newest values. An arrow beside a value tells how it changes.'),
     only('product is dunlin-4x', p('Tap a value to see its last 24 hours.')),
   ),
-  titled(
+  labelled(
+    ['rain', 'wind'],
     'readings',
     'Reading the values',
     p('The values come in every ', variable('report-interval'), '; see ', see('display', 'display'), '.'),
     section(
       'temperature',
       'Temperature and humidity',
-      p('Temperature is shown in ', variable('temperature-unit'), ', humidity in percent of saturation.'),
+      p(
+        mark('temperature'),
+        mark('humidity'),
+        'Temperature is shown in ',
+        variable('temperature-unit'),
+        ', humidity in percent of saturation.',
+      ),
       place('notice-sun'),
     ),
     only(
@@ -110,23 +125,41 @@ export const topics: readonly DemoComponent[] = [
       section(
         'wind',
         'Wind',
-        p('Wind speed is shown in ', variable('wind-unit'), ' as the mean of two minutes; gusts stand below it.'),
-        p('The direction is the one that the wind comes ', emphasis('from'), '.'),
+        p(
+          mark('wind', { secondary: 'speed' }),
+          mark('gust', { see: 'wind' }),
+          'Wind speed is shown in ',
+          variable('wind-unit'),
+          ' as the mean of two minutes; gusts stand below it.',
+        ),
+        p(
+          mark('wind', { secondary: 'direction' }),
+          'The direction is the one that the wind comes ',
+          emphasis('from'),
+          '.',
+        ),
       ),
     ),
     section(
       'rain',
       'Rain',
-      p('Rain is summed from midnight, in ', variable('rain-unit'), '.'),
+      p(mark('rain'), 'Rain is summed from midnight, in ', variable('rain-unit'), '.'),
       example(
         'Reading the rain',
         p('If the display says 3.2 at noon, 3.2 ', variable('rain-unit'), ' have fallen since midnight.'),
       ),
     ),
+    slot('tips', 'subject'),
     section(
       'pressure',
       'Air pressure',
-      p('Pressure is given in ', variable('pressure-unit'), ', reduced to sea level.'),
+      p(
+        mark('air pressure'),
+        mark('pressure', { see: 'air pressure' }),
+        'Pressure is given in ',
+        variable('pressure-unit'),
+        ', reduced to sea level.',
+      ),
     ),
   ),
   titled(
@@ -178,20 +211,26 @@ export const topics: readonly DemoComponent[] = [
     'Taking readings along',
     p('Put a storage stick into the console and choose ', label('Copy all'), '.'),
   ),
-  titled(
+  labelled(
+    ['cleaning'],
     'care',
     'Care',
     p('Wipe the sensor head with a damp cloth twice a year.'),
-    p(strong('Never'), ' use solvents.'),
+    p(mark('cleaning'), strong('Never'), ' use solvents.'),
+    slot('tips', 'subject'),
     section(
       'gauge',
       'Emptying the rain gauge',
-      p('Take leaves and insects out of the funnel. Turn it upside down and shake it.'),
+      p(
+        mark('rain', { secondary: 'gauge' }),
+        mark('cleaning', { seeAlso: 'rain' }),
+        'Take leaves and insects out of the funnel. Turn it upside down and shake it.',
+      ),
     ),
     section(
       'battery',
       'Changing the battery',
-      p('The battery lasts about ', variable('battery-life'), '.'),
+      p(mark('battery', { secondary: 'changing' }), 'The battery lasts about ', variable('battery-life'), '.'),
       place('caution-battery'),
     ),
   ),

@@ -9,6 +9,8 @@ export default defineConfig({
   fullyParallel: false,
   workers: 1,
   timeout: 90_000,
+  // A machine under load loses a click now and then; what fails twice is a fault.
+  retries: 1,
   expect: { timeout: 10_000 },
   reporter: 'list',
   use: {

@@ -105,6 +105,7 @@ export const usageFilters = ['any', 'unused', 'once', 'often'] as const;
 export const componentListSchema = z.object({
   find: z.string().max(200).default(''),
   kind: componentKindSchema.optional(),
+  collection: labelSchema.optional(),
   usage: z.enum(usageFilters).default('any'),
   offset: z.coerce.number().int().min(0).default(0),
   limit: z.coerce.number().int().min(1).max(500).default(100),

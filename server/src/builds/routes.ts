@@ -175,7 +175,7 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue): vo
           'Content-Security-Policy':
             `default-src 'none'; script-src '${slotScriptHash}'; img-src 'self'; style-src 'self'; font-src 'self'; ` +
             "form-action 'none'; base-uri 'none'; " +
-            'sandbox allow-scripts allow-same-origin allow-popups allow-top-navigation-by-user-activation',
+            `sandbox ${bytes.includes('data-slot=') ? 'allow-scripts ' : ''}allow-same-origin allow-popups allow-top-navigation-by-user-activation`,
           'X-Content-Type-Options': 'nosniff',
         })
         .type(file.media_type)

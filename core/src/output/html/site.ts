@@ -189,7 +189,7 @@ class SiteRenderer {
     const after = `<div class="generated">\n<h1>${escapeHtml(title)}</h1>\n${body}</div>\n`;
     const aside =
       `<nav class="contents" aria-label="${this.words.contents}">\n<ul>\n` +
-      `${this.closedItems(this.publication.pages).all}</ul>\n</nav>\n`;
+      `${this.closedItems(this.publication.pages).all}</ul>\n${this.listLinks}</nav>\n`;
     return { path, text: this.document(escapeHtml(title), { aside, main: '', after }) };
   }
 

@@ -14,6 +14,7 @@ import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
+import { Freshness } from './freshness';
 
 interface ShownProblem {
   readonly problem: Problem;
@@ -25,7 +26,7 @@ interface ShownProblem {
 @Component({
   selector: 'al-builds',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DatePipe, FormsModule, RouterLink, Button, Dialog, MultiSelect, ProgressBar, TableModule],
+  imports: [DatePipe, FormsModule, RouterLink, Button, Dialog, MultiSelect, ProgressBar, TableModule, Freshness],
   templateUrl: './builds.html',
   styleUrl: './builds.css',
 })
@@ -39,7 +40,7 @@ export class BuildsPlace {
   /** The build to show, from the address. */
   readonly build = input<string>();
 
-  private readonly readings = signal(0);
+  protected readonly readings = signal(0);
   private readonly read = rxResource({ params: () => this.readings(), stream: () => this.api.builds() });
   protected readonly rows = linkedSignal<readonly BuildRow[] | undefined, readonly BuildRow[]>({
     source: () => (this.read.hasValue() ? this.read.value() : undefined),
@@ -120,7 +121,7 @@ export class BuildsPlace {
     });
   }
 
-  private run(variants: readonly string[]): void {
+  protected run(variants: readonly string[]): void {
     this.api.startBuilds(variants).subscribe({
       next: ({ builds }) => {
         this.startOpen.set(false);

@@ -53,8 +53,28 @@ export const structures: readonly Structure[] = [
   { title: 'Quotation', words: 'quote citation', command: wrapBlock(nodeType('quotation')) },
   { title: 'Example', words: 'sample', command: wrapBlock(nodeType('example')) },
   { title: 'Choice', words: 'branches variants alternatives otherwise', command: insertBlock(() => choice()) },
+  {
+    title: 'Slot',
+    words: 'collection tips rotate snippets tags',
+    command: insertBlock(() => nodeType('slot').create()),
+  },
+  {
+    title: 'Index marker',
+    words: 'register keyword see also',
+    command: insertMarker,
+  },
   { title: 'Paragraph', words: 'text plain', command: turnInto(nodeType('paragraph')) },
 ];
+
+/** An index marker before the selection, whose words become its heading; it is selected, to be described. */
+function insertMarker({ doc, selection, tr }: EditorState, dispatch?: (transaction: Transaction) => void): boolean {
+  const { $from, from, to } = selection;
+  if (!$from.parent.inlineContent) return false;
+  const primary = doc.textBetween(from, to, ' ').trim();
+  tr.insert(from, nodeType('index_marker').create({ primary }));
+  dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, from)).scrollIntoView());
+  return true;
+}
 
 function definitionList(): Node {
   const definition = nodeType('definition').create(null, [

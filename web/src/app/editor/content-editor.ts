@@ -53,6 +53,7 @@ const drawnTypes = [
   'index_marker',
   'footnote_reference',
   'placement',
+  'slot',
 ];
 
 /** One body on its page, with lanes in the margin. Holds the ProseMirror view. */

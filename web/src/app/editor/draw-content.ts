@@ -30,11 +30,13 @@ export function drawLeaf(node: Node, drawing: Drawing, stack: readonly string[])
     case 'image':
       return drawPicture(node, drawing);
     case 'index_marker':
-      return leaf('marker', '⌖', `Index: ${String(node.attrs['primary'])}`);
+      return leaf('marker', 'ix', `In the index: ${String(node.attrs['primary'])}`);
     case 'footnote_reference':
       return leaf('marker', '*', `Footnote ${String(node.attrs['target'])}`);
     case 'placement':
       return drawSeam(node, drawing, stack);
+    case 'slot':
+      return drawSlot(node, drawing, stack);
     default:
       return null;
   }
@@ -134,6 +136,34 @@ function drawSeam(node: Node, drawing: Drawing, stack: readonly string[]): HTMLE
   if (stack.includes(key) || stack.length > deepest) content.textContent = 'This placement stands inside itself.';
   else content.append(drawNodes(bodyOf(placed, node), drawing, [...stack, key]));
   seam.append(tab, content);
+  return seam;
+}
+
+/** A slot as its first candidate, with what it is and how many others there are. */
+function drawSlot(node: Node, drawing: Drawing, stack: readonly string[]): HTMLElement {
+  const { collection, matching, stated } = node.attrs as Record<string, string | null>;
+  const candidates = drawing.library.candidates(node, drawing.own);
+  const shown = candidates.find(({ key }) => key === stated) ?? candidates[0];
+  const seam = document.createElement('div');
+  seam.className = 'seam';
+  seam.contentEditable = 'false';
+  const tab = document.createElement('div');
+  tab.className = 'seam-tab';
+  const name = document.createElement('b');
+  name.textContent = 'Slot';
+  const how = document.createElement('span');
+  const rule = matching ? `those of “${collection ?? ''}” that share “${matching}”` : `all of “${collection ?? ''}”`;
+  how.textContent = collection ? `${rule}: ${candidates.length}` : 'choose its collection beside the page';
+  tab.append(name, how);
+  seam.append(tab);
+  if (!shown) {
+    seam.classList.add('seam-broken');
+    return seam;
+  }
+  const content = document.createElement('div');
+  content.className = 'seam-content';
+  content.append(drawNodes(shown.body as ContentNode, drawing, [...stack, shown.key]));
+  seam.append(content);
   return seam;
 }
 

@@ -1,6 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import {
   assembleBody,
+  candidatesOf,
   childrenOf,
   contentBody,
   libraryOf,
@@ -8,9 +9,11 @@ import {
   plainText,
   type Component,
   type ComponentClosure,
+  type ContentNode,
   type Library,
   type LinkBody,
 } from '@allomorph/core';
+import type { Node } from 'prosemirror-model';
 import { map, of, tap, type Observable } from 'rxjs';
 import { Api } from '../shared/api';
 import { Lens } from '../shared/lens';
@@ -92,6 +95,12 @@ export class EditorLibrary {
     const text = content.some((node) => node.type === 'missing') ? null : plainText(content);
     this.values.set(key, text);
     return text;
+  }
+
+  /** What may stand in a slot of the component, as far as it was read. */
+  candidates(slot: Node, own: Component | null): readonly Component[] {
+    const library = libraryOf([...this.components.values()]);
+    return candidatesOf(library, slot.toJSON() as ContentNode, own ?? undefined);
   }
 
   /** What a cross-reference reads in the editor: the title of its target. */

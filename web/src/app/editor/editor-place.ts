@@ -70,6 +70,10 @@ import {
 import { ContentEditor } from './content-editor';
 import { dropDraft, keepDraft, readDraft } from './drafts';
 import { EditorLibrary } from './editor-library';
+import { LabelsPanel } from './labels-panel';
+import { MarkerPanel } from './marker-panel';
+import { ReachPanel } from './reach-panel';
+import { SlotPanel } from './slot-panel';
 import { InsertMenu, type Insertion } from './insert-menu';
 import { PlacementPanel } from './placement-panel';
 import { ReferencePanel } from './reference-panel';
@@ -99,6 +103,10 @@ interface MarkButton {
     TabPanel,
     AppliesWhen,
     ContentEditor,
+    LabelsPanel,
+    MarkerPanel,
+    ReachPanel,
+    SlotPanel,
     InsertMenu,
     PlacementPanel,
     PlainComponentForm,
@@ -167,6 +175,14 @@ export class EditorPlace implements HoldsWork {
   protected readonly reference = computed(() => {
     const node = this.selectedNode();
     return node?.type.name === 'cross_reference' ? node : null;
+  });
+  protected readonly marker = computed(() => {
+    const node = this.selectedNode();
+    return node?.type.name === 'index_marker' ? node : null;
+  });
+  protected readonly slot = computed(() => {
+    const node = this.selectedNode();
+    return node?.type.name === 'slot' ? node : null;
   });
   protected readonly inTable = computed(() => {
     const state = this.editor()?.state();
@@ -363,6 +379,23 @@ export class EditorPlace implements HoldsWork {
     } else if ((component.body as ContentNode).type === 'phrase') {
       this.run(insertInline(nodeType('inline_placement').create(attrs)));
     } else this.run(insertBlock(() => nodeType('placement').create(attrs)));
+  }
+
+  /** Labels were saved: what the page shows in slots may be another snippet now. */
+  protected relabelled(component: LibraryComponent): void {
+    this.component.set(component);
+    this.library.add(this.library.closureOf(component));
+  }
+
+  /** Reads the snippets of a slot's new collection before its rule is changed. */
+  protected changeSlot(change: Readonly<Record<string, unknown>>): void {
+    this.changeSelected(change);
+    const collection = change['collection'];
+    if (typeof collection !== 'string') return;
+    this.api.components({ collection, kind: 'snippet' }).subscribe({
+      next: ({ items }) => items.forEach(({ key }) => this.library.load(key).subscribe()),
+      error: (error: unknown) => this.notices.failed(error),
+    });
   }
 
   protected applyLimit({ target, when }: { target: LimitTarget; when: string | null }): void {

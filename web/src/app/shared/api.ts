@@ -8,11 +8,14 @@ import type {
   Component,
   ComponentClosure,
   ComponentKind,
+  ComponentLabels,
   ComponentList,
   ImportSummary,
+  KnownLabels,
   NewComponent,
   PublicationCoverage,
   PublicationRow,
+  ReachReport,
   RevisionRow,
   SaveComponent,
   SessionInfo,
@@ -20,6 +23,7 @@ import type {
   StoredPublication,
   StoredVariant,
   Use,
+  VariantFreshness,
   VariantRecipe,
   Variation,
 } from '@allomorph/core';
@@ -29,6 +33,8 @@ import type { Observable } from 'rxjs';
 export interface LibraryFilter {
   readonly find?: string;
   readonly kind?: ComponentKind | null;
+  /** The snippets of one collection. */
+  readonly collection?: string;
   readonly usage?: 'any' | 'unused' | 'once' | 'often';
   readonly offset?: number;
   readonly limit?: number;
@@ -77,6 +83,22 @@ export class Api {
 
   restoreComponent(key: string): Observable<Component> {
     return this.http.post<Component>(`/api/components/${encodeURIComponent(key)}/restore`, {});
+  }
+
+  label(key: string, labels: ComponentLabels): Observable<Component> {
+    return this.http.put<Component>(`/api/components/${encodeURIComponent(key)}/labels`, labels);
+  }
+
+  labels(): Observable<KnownLabels> {
+    return this.http.get<KnownLabels>('/api/labels');
+  }
+
+  reach(key: string, change: SaveComponent): Observable<ReachReport> {
+    return this.http.post<ReachReport>(`/api/components/${encodeURIComponent(key)}/reach`, change);
+  }
+
+  freshness(): Observable<readonly VariantFreshness[]> {
+    return this.http.get<readonly VariantFreshness[]>('/api/freshness');
   }
 
   uses(key: string): Observable<readonly Use[]> {

@@ -1,0 +1,67 @@
+import { TestBed } from '@angular/core/testing';
+import type { NamedCause, VariantFreshness } from '@allomorph/core';
+import { Session } from '../shared/session';
+import { configure } from '../shared/testing';
+import { causeText, Freshness } from './freshness';
+
+const variant = (title: string, more: Partial<VariantFreshness> = {}): VariantFreshness => ({
+  variant: `id of ${title}`,
+  title,
+  publication: 'book',
+  publicationTitle: 'The Book',
+  build: 'b',
+  builtAt: '2026-11-24T10:00:00Z',
+  state: 'fresh',
+  causes: [],
+  ...more,
+});
+const changed: NamedCause = { kind: 'component', component: 'c', from: 2, to: 4, title: 'Caution' };
+
+async function show(answer: readonly VariantFreshness[]) {
+  const server = configure({ provide: Session, useValue: { mayWrite: () => true } });
+  const fixture = TestBed.createComponent(Freshness);
+  const asked: (readonly string[])[] = [];
+  fixture.componentInstance.build.subscribe((ids) => asked.push(ids));
+  fixture.componentRef.setInput('readings', 0);
+  TestBed.tick();
+  server.expectOne('/api/freshness').flush(answer);
+  await fixture.whenStable();
+  TestBed.tick();
+  return { host: fixture.nativeElement as HTMLElement, asked };
+}
+
+describe('Freshness', () => {
+  it('names what is stale with its causes, and builds it', async () => {
+    const { host, asked } = await show([
+      variant('Old', { state: 'stale', causes: [changed, { kind: 'outline', title: '' }] }),
+      variant('Good'),
+      variant('New', { state: 'never built', build: null, builtAt: null }),
+    ]);
+    expect(host.querySelector('summary')?.textContent).toContain('1 of 2 deliverables are stale.');
+    expect(host.querySelector('summary')?.textContent).toContain('1 more variant was never built.');
+    expect(host.querySelector('.causes a')?.getAttribute('href')).toBe('/edit/c');
+    expect(host.querySelector('.causes')?.textContent).toContain('changed from revision 2 to 4');
+    host.querySelector('button')?.click();
+    expect(asked).toEqual([['id of Old']]);
+  });
+
+  it('says when everything is fresh, and offers nothing then', async () => {
+    const { host } = await show([variant('One'), variant('Two')]);
+    expect(host.textContent).toContain('All 2 deliverables are fresh.');
+    expect(host.querySelector('button')).toBeNull();
+    expect(host.querySelector('details')?.open).toBeFalse();
+  });
+
+  it('has a sentence for every cause', () => {
+    const causes: NamedCause[] = [
+      changed,
+      { ...changed, from: 0 },
+      { ...changed, to: 0 },
+      { kind: 'recipe', part: 'design', title: '' },
+      { kind: 'condition', when: 'os is mac', title: '' },
+      { kind: 'slot', collection: 'tips', title: '' },
+    ];
+    expect(new Set(causes.map(causeText)).size).toBe(causes.length);
+    expect(causeText({ kind: 'condition', when: 'os is mac', title: '' })).toContain('“os is mac”');
+  });
+});

@@ -1,0 +1,163 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { NamedCause, VariantFreshness } from '@allomorph/core';
+import { Api, problemText } from '../shared/api';
+import { Session } from '../shared/session';
+
+const recipeParts: Readonly<Record<string, string>> = {
+  title: 'The variant has another title.',
+  'publication title': 'The publication has another title.',
+  'publication values': 'The publication gives variables other values.',
+  values: 'The variant gives variables other values.',
+  language: 'The variant has another language.',
+  design: 'The design was changed.',
+  empty: 'What is empty is treated otherwise.',
+  date: 'The date of the build is shown, and today is another day.',
+};
+
+/** In words, why a deliverable is stale. */
+export function causeText(cause: NamedCause): string {
+  switch (cause.kind) {
+    case 'component':
+      if (cause.to === 0) return 'is no longer there';
+      return cause.from === 0 ? 'was missing, and is there now' : `changed from revision ${cause.from} to ${cause.to}`;
+    case 'recipe':
+      return recipeParts[cause.part] ?? 'The recipe was changed.';
+    case 'outline':
+      return 'The outline was changed.';
+    case 'condition':
+      return `“${cause.when}” is answered otherwise: the profile or the axes were changed.`;
+    case 'slot':
+      return `Other snippets of “${cause.collection}” fit a slot.`;
+  }
+}
+
+/** Which variants' last deliverables are still what building now would give, and why others are not. */
+@Component({
+  selector: 'al-freshness',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [DatePipe, RouterLink],
+  template: `
+    @if (answer.error(); as error) {
+      <p class="problem-text">{{ text(error) }}</p>
+    } @else if (answer.hasValue()) {
+      <details [open]="stale().length > 0">
+        <summary>
+          @if (stale().length > 0) {
+            <b class="stale">{{ stale().length }} of {{ built().length }} deliverables are stale.</b>
+          } @else if (built().length > 0) {
+            <b class="fresh">All {{ built().length }} deliverables are fresh.</b>
+          } @else {
+            <b>No variant was built yet.</b>
+          }
+          @if (built().length > 0 && neverBuilt() > 0) {
+            <span class="soft"
+              >{{ neverBuilt() }} more {{ neverBuilt() === 1 ? 'variant was' : 'variants were' }} never built.</span
+            >
+          }
+          @if (stale().length > 0 && session.mayWrite()) {
+            <button type="button" (click)="buildStale($event)">Build the stale ones</button>
+          }
+        </summary>
+        <ul>
+          @for (each of stale(); track each.variant) {
+            <li>
+              <b>{{ each.title }}</b>
+              <span class="soft">{{ each.publicationTitle }}, built {{ each.builtAt | date: 'd MMM, HH:mm' }}</span>
+              <ul class="causes">
+                @for (cause of each.causes; track $index) {
+                  <li>
+                    @if (cause.kind === 'component') {
+                      <a [routerLink]="['/edit', cause.component]">{{ cause.title }}</a>
+                    }
+                    {{ reason(cause) }}
+                  </li>
+                }
+              </ul>
+            </li>
+          }
+        </ul>
+      </details>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      margin: 0 1.3rem 0.6rem 0.9rem;
+      border: 1px solid var(--line);
+      border-radius: 4px;
+      background: var(--paper-deep);
+    }
+    details {
+      padding: 0.55rem 0.9rem;
+      max-height: 15rem;
+      overflow: auto;
+    }
+    summary {
+      cursor: pointer;
+    }
+    summary > * {
+      margin-right: 0.7rem;
+    }
+    .stale {
+      color: var(--warn);
+    }
+    .fresh {
+      color: var(--good);
+    }
+    .soft {
+      color: var(--soft);
+    }
+    li > .soft {
+      margin-left: 0.4rem;
+    }
+    ul {
+      list-style: none;
+      margin: 0.5rem 0 0;
+      padding: 0 0 0 1.1rem;
+    }
+    .causes {
+      margin: 0.1rem 0 0.5rem;
+      padding-left: 0.8rem;
+      border-left: 3px solid var(--line);
+    }
+    a {
+      color: var(--accent);
+    }
+    button {
+      font: 600 0.88rem/1.2 var(--sans);
+      color: var(--accent);
+      background: none;
+      border: 1px solid var(--accent);
+      border-radius: 4px;
+      padding: 0.25rem 0.6rem;
+      cursor: pointer;
+    }
+  `,
+})
+export class Freshness {
+  private readonly api = inject(Api);
+  protected readonly session = inject(Session);
+
+  /** Grows when builds ended: what was stale may be fresh now. */
+  readonly readings = input.required<number>();
+  readonly build = output<readonly string[]>();
+
+  protected readonly answer = rxResource({ params: () => this.readings(), stream: () => this.api.freshness() });
+  private readonly all = computed<readonly VariantFreshness[]>(() =>
+    this.answer.hasValue() ? this.answer.value() : [],
+  );
+  protected readonly stale = computed(() => this.all().filter((each) => each.state === 'stale'));
+  protected readonly built = computed(() => this.all().filter((each) => each.state !== 'never built'));
+  protected readonly neverBuilt = computed(() => this.all().length - this.built().length);
+  protected readonly reason = causeText;
+  protected readonly text = problemText;
+
+  protected buildStale(event: Event): void {
+    // Inside the summary, a click would open or close the list, too.
+    event.preventDefault();
+    this.build.emit(this.stale().map((each) => each.variant));
+  }
+}
