@@ -33,6 +33,13 @@ describe('Builds', () => {
   let fixture: ComponentFixture<BuildsPlace>;
   let host: HTMLElement;
 
+  /** What is stale is asked for beside the list; these tests are not about it. */
+  const answerFreshness = (): void => {
+    server
+      .match('/api/freshness')
+      .filter((request) => !request.cancelled)
+      .forEach((request) => request.flush([]));
+  };
   const open = async (rows: readonly BuildRow[], chosen?: string): Promise<void> => {
     events = new Subject();
     server = configure({ provide: ServerEvents, useValue: { of: () => events } });
@@ -40,6 +47,7 @@ describe('Builds', () => {
     if (chosen !== undefined) fixture.componentRef.setInput('build', chosen);
     TestBed.tick();
     server.expectOne('/api/builds').flush(rows);
+    answerFreshness();
     host = fixture.nativeElement as HTMLElement;
     TestBed.tick();
   };
@@ -57,6 +65,7 @@ describe('Builds', () => {
         .match((request) => request.url.startsWith('/api/builds/'))
         .filter((request) => !request.cancelled)
         .forEach((request) => request.flush(found));
+      answerFreshness();
       await Promise.resolve();
     }
     await fixture.whenStable();
@@ -70,6 +79,7 @@ describe('Builds', () => {
     events.next({ type: 'build', id: 'a', state: 'done', stage: 'finished', progress: 1 });
     TestBed.tick();
     server.expectOne('/api/builds').flush([row('a')]);
+    answerFreshness();
     await fixture.whenStable();
     expect(host.querySelector('tbody')?.textContent).toContain('done');
     expect(host.querySelector('tbody')?.textContent).toContain('2.0 s');

@@ -37,7 +37,7 @@ describe('Freshness', () => {
       variant('Good'),
       variant('New', { state: 'never built', build: null, builtAt: null }),
     ]);
-    expect(host.querySelector('summary')?.textContent).toContain('1 of 2 deliverables are stale.');
+    expect(host.querySelector('summary')?.textContent).toContain('1 of 2 deliverables is stale.');
     expect(host.querySelector('summary')?.textContent).toContain('1 more variant was never built.');
     expect(host.querySelector('.causes a')?.getAttribute('href')).toBe('/edit/c');
     expect(host.querySelector('.causes')?.textContent).toContain('changed from revision 2 to 4');

@@ -46,9 +46,16 @@ export function causeText(cause: NamedCause): string {
       <details [open]="stale().length > 0">
         <summary>
           @if (stale().length > 0) {
-            <b class="stale">{{ stale().length }} of {{ built().length }} deliverables are stale.</b>
+            <b class="stale"
+              >{{ stale().length }} of {{ built().length }} deliverables
+              {{ stale().length === 1 ? 'is' : 'are' }} stale.</b
+            >
           } @else if (built().length > 0) {
-            <b class="fresh">All {{ built().length }} deliverables are fresh.</b>
+            <b class="fresh">{{
+              built().length === 1
+                ? 'The one deliverable is fresh.'
+                : 'All ' + built().length + ' deliverables are fresh.'
+            }}</b>
           } @else {
             <b>No variant was built yet.</b>
           }

@@ -141,6 +141,6 @@ describe('What stands for something else on the page', () => {
     expect(draw(makeNode('cross_reference', { component: 't', form: 'text', text: 'as said' })).textContent).toBe(
       'as said',
     );
-    expect(draw(makeNode('index_marker', { primary: 'wind' })).title).toBe('Index: wind');
+    expect(draw(makeNode('index_marker', { primary: 'wind' })).title).toBe('In the index: wind');
   });
 });

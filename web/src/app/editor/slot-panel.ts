@@ -22,6 +22,7 @@ import { EditorLibrary } from './editor-library';
         <label for="slot-collection">Collection</label>
         <p-select
           inputId="slot-collection"
+          ariaLabel="Collection"
           [options]="collections()"
           [ngModel]="node().attrs['collection']"
           (ngModelChange)="altered.emit({ collection: $event, stated: null })"
@@ -32,6 +33,7 @@ import { EditorLibrary } from './editor-library';
         <label for="slot-matching">Which of them</label>
         <p-select
           inputId="slot-matching"
+          ariaLabel="Which of them"
           [options]="rules()"
           optionLabel="label"
           optionValue="value"
@@ -43,6 +45,7 @@ import { EditorLibrary } from './editor-library';
         <label for="slot-stated">Where only one can stand</label>
         <p-select
           inputId="slot-stated"
+          ariaLabel="Where only one can stand"
           [options]="stated()"
           optionLabel="label"
           optionValue="value"
