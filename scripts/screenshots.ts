@@ -48,8 +48,25 @@ await shot('publication');
 await open('/publications');
 await page.getByRole('button', { name: 'Build all variants' }).first().click();
 await page.waitForTimeout(9000);
-await page.getByRole('row').filter({ hasText: 'Australia' }).click();
+await open('/edit/caution-battery');
+await sheet(page)
+  .locator('p')
+  .first()
+  .click({ position: { x: 60, y: 12 } });
+await page.keyboard.press('Home');
+await page.keyboard.type('Switch the station off. ');
+await page.getByRole('tab', { name: 'Reach' }).click();
+await page.waitForTimeout(4000);
+await shot('reach');
+await page.getByRole('button', { name: 'Save', exact: true }).click();
+await page.waitForTimeout(1500);
+await open('/builds');
+await page.getByRole('row').filter({ hasText: 'Dunlin 4, Europe' }).first().click();
+await page.waitForTimeout(3000);
 await shot('builds');
+await open('/edit/care');
+await sheet(page).locator('[data-node=slot]').click();
+await shot('slot');
 await open('/compare');
 for (const [at, title] of ['Dunlin 2, Europe', 'Dunlin 4X, North America'].entries()) {
   await page.locator('.choice p-select').nth(at).click();

@@ -14,30 +14,46 @@ export function digestOf(text: string): string {
   return bytesToHex(sha256(utf8ToBytes(text))).slice(0, 32);
 }
 
-/** Content as a text that is equal for equal content; conditions, which no reader sees, are not in it. */
+/**
+ * Content as a text that is equal for content that comes out equal: without conditions, and without the ids
+ * of blocks that output gives none.
+ */
 export function contentText(nodes: readonly ContentNode[]): string {
   let text = '';
-  for (const node of nodes) text += nodeText(node, contentText(childrenOf(node)));
+  for (const node of nodes) text += nodeText(node, contentText(childrenOf(node)), hiddenIn(node));
   return text;
 }
 
-function nodeText(node: ContentNode, inner: string): string {
+function nodeText(node: ContentNode, inner: string, hidden: readonly string[] = justWhen): string {
   const marks = node.marks ? marksText(node.marks) : '';
   if (node.text !== undefined) return `${marks}${JSON.stringify(node.text)}`;
-  return `${marks}<${node.type}${attrsText(node.attrs)}>${inner}</>`;
+  return `${marks}<${node.type}${attrsText(node.attrs, hidden)}>${inner}</>`;
+}
+
+const justWhen = ['when'];
+const withoutId = ['when', 'id'];
+const shownIds = new Set(['section', 'figure', 'table', 'example', 'step', 'slot']);
+
+/** The attributes of assembled content that do not come out. */
+function hiddenIn(node: ContentNode): readonly string[] {
+  if (shownIds.has(node.type)) return justWhen;
+  if (node.type !== 'placed') return withoutId;
+  // A placement's name stands in the ids of what carries a label in it.
+  const { labels } = node as Partial<PreparedNode>;
+  return labels === 0 ? ['when', 'revision', 'placement'] : ['when', 'revision'];
 }
 
 function marksText(marks: readonly ContentMark[]): string {
   let text = '';
-  for (const mark of marks) if (mark.type !== 'condition') text += `${mark.type}${attrsText(mark.attrs)}:`;
+  for (const mark of marks) if (mark.type !== 'condition') text += `${mark.type}${attrsText(mark.attrs, justWhen)}:`;
   return text;
 }
 
-function attrsText(attrs: Readonly<Record<string, unknown>> | undefined): string {
+function attrsText(attrs: Readonly<Record<string, unknown>> | undefined, hidden: readonly string[]): string {
   if (!attrs) return '';
   let text = '';
   for (const name of Object.keys(attrs).sort()) {
-    if (name !== 'when' && attrs[name] !== null && attrs[name] !== undefined)
+    if (!hidden.includes(name) && attrs[name] !== null && attrs[name] !== undefined)
       text += ` ${name}=${JSON.stringify(attrs[name])}`;
   }
   return text;
@@ -51,16 +67,36 @@ function nodeDigest(node: PreparedNode): string {
   let digest = digests.get(node);
   if (digest === undefined) {
     const inner = composed.has(node.type) ? partsOf(node).map(nodeDigest).join() : contentText(partsOf(node));
-    digest = digestOf(nodeText(node, inner));
+    digest = digestOf(nodeText(node, inner, hiddenIn(node)));
     digests.set(node, digest);
   }
   return digest;
 }
 
-/** The digest of what an assembled entry shows: its title and its blocks, without numbers and references' texts. */
-export function digestOfEntry(entry: AssembledEntry): string {
+/**
+ * The digest of what an assembled entry shows: its title and its blocks, without numbers and references' texts.
+ * @param targets the blocks that references lead to, as `targetName` names them: these have ids in the output
+ */
+export function digestOfEntry(entry: AssembledEntry, targets: ReadonlySet<string>): string {
   const blocks = entry.blocks.map((block: AssembledNode) => nodeDigest(block as PreparedNode));
-  return digestOf(`${contentText(entry.title)}|${blocks.join()}`);
+  const reached = targets.size === 0 ? '' : targetsIn(entry.blocks, entry.topic, targets);
+  return digestOf(`${contentText(entry.title)}|${blocks.join()}|${reached}`);
+}
+
+/** Names a block that a reference leads to. */
+export function targetName(component: string, block: string): string {
+  return `${component}#${block}`;
+}
+
+function targetsIn(nodes: readonly AssembledNode[], component: string, targets: ReadonlySet<string>): string {
+  let found = '';
+  for (const node of nodes) {
+    const name = targetName(component, textAttr(node, 'id') ?? '');
+    if (targets.has(name)) found += `${name} `;
+    const inside = node.type === 'placed' ? (textAttr(node, 'component') ?? '') : component;
+    if (node.content) found += targetsIn(node.content, inside, targets);
+  }
+  return found;
 }
 
 /**

@@ -55,7 +55,7 @@ describe('Freshness', () => {
           stale += 1;
         }
       }),
-      { numRuns: 300 },
+      { numRuns: 400 },
     );
     expect(stale).toBeGreaterThan(20);
   });

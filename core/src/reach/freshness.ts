@@ -5,7 +5,9 @@ import type { Component } from '../library/component.js';
 import type { Design } from '../number/design.js';
 import { flattenEntries, type OutlineEntry, type Publication, type Recipe } from '../publication/publication.js';
 import { Selector } from '../variation/selector.js';
-import { contentText, contributionOf, digestOf, digestOfEntry } from './digest.js';
+import { textAttr } from '../content/node.js';
+import { notesOf } from '../number/page-notes.js';
+import { contentText, contributionOf, digestOf, digestOfEntry, targetName } from './digest.js';
 
 /** What is kept of a build, to tell later whether building again would give the same and, if not, why. */
 export interface BuildRecord {
@@ -17,6 +19,8 @@ export interface BuildRecord {
   readonly decisions: Readonly<Record<string, boolean>>;
   /** The components that were taken; revision 0 and no digest for one that is missing. */
   readonly components: Readonly<Record<string, ComponentRecord>>;
+  /** The blocks that references lead to, see `targetName`. */
+  readonly targets: readonly string[];
   /** The candidates of slots, by rule. */
   readonly slots: Readonly<Record<string, readonly string[]>>;
   readonly pages: readonly PageRecord[];
@@ -53,12 +57,28 @@ export function recordBuild(assembled: AssembledPublication, source: Source, rec
     for (const key of uses.keys()) components[key] ??= componentRecord(source.library.component(key), selector, recipe);
   };
   const pages: PageRecord[] = [];
+  const targets = new Set<string>();
+  const collectTargets = (entries: readonly AssembledEntry[]): void => {
+    for (const entry of entries) {
+      for (const { node, component } of notesOf(entry).references) {
+        const block = textAttr(node, 'target');
+        if (block !== null) targets.add(targetName(textAttr(node, 'component') ?? component, block));
+      }
+      collectTargets(entry.entries);
+    }
+  };
+  collectTargets(assembled.entries);
   const visit = (entries: readonly AssembledEntry[]): void => {
     for (const entry of entries) {
       const { uses, slots: rules } = entry.trace;
       take(uses);
       rules.forEach((keys, rule) => (slots[rule] = keys));
-      pages.push({ entry: entry.id, topic: entry.topic, digest: digestOfEntry(entry), uses: [...uses.keys()] });
+      pages.push({
+        entry: entry.id,
+        topic: entry.topic,
+        digest: digestOfEntry(entry, targets),
+        uses: [...uses.keys()],
+      });
       visit(entry.entries);
     }
   };
@@ -69,6 +89,7 @@ export function recordBuild(assembled: AssembledPublication, source: Source, rec
     outline: outlineDigest(source, recipe, selector),
     decisions: Object.fromEntries(assembled.decisions),
     components,
+    targets: [...targets],
     slots,
     pages,
   };
@@ -125,13 +146,19 @@ function changedComponents(
 }
 
 /** Whether a page that takes a component comes out differently; the first such page decides. */
-function altersPage({ pages, components }: BuildRecord, source: Source, recipe: Recipe, component: string): boolean {
+function altersPage(
+  { pages, components, targets }: BuildRecord,
+  source: Source,
+  recipe: Recipe,
+  component: string,
+): boolean {
+  const reached = new Set(targets);
   let taken = false;
   for (const page of pages) {
     if (!page.uses.includes(component)) continue;
     taken = true;
     const [entry] = assembleTopics(source, recipe, (id) => id === page.entry, 1);
-    if (!entry || digestOfEntry(entry) !== page.digest) return true;
+    if (!entry || digestOfEntry(entry, reached) !== page.digest) return true;
   }
   // The title of the publication stands on no page of the outline.
   return !taken && component in components;

@@ -6,7 +6,8 @@ import type { Component } from '../library/component.js';
 import { collectionTarget, referencesOf, type Reference } from '../library/references.js';
 import { flattenEntries, type Recipe, type VariableValues } from '../publication/publication.js';
 import { Selector } from '../variation/selector.js';
-import { contributionOf, digestOfEntry } from './digest.js';
+import { textAttr, walk, type ContentNode } from '../content/node.js';
+import { contributionOf, digestOfEntry, targetName } from './digest.js';
 
 /** One topic that comes out differently, with the passages that read so; none where only its markup differs. */
 export interface AlteredTopic {
@@ -40,12 +41,13 @@ export function reachOf(
 ): readonly ReachGroup[] {
   const topics = showing(component.key, components, recipes);
   const earlier = before.library.component(component.key);
+  const targets = targetsOf([...components, component]);
   const groups = new Map<string, { variants: number[]; topics: readonly AlteredTopic[] }>();
   recipes.forEach((recipe, position) => {
     const selector = new Selector(before.axes, recipe.profile);
     const contribution = (each: Component): string => contributionOf(each, selector, recipe.language);
     if (earlier && contribution(earlier) === contribution({ ...component, revision: earlier.revision })) return;
-    const altered = alteredTopics(before, after, recipe, topics);
+    const altered = alteredTopics(before, after, recipe, topics, targets);
     if (altered.length === 0) return;
     const sign = JSON.stringify(altered.map(({ topic, passages }) => [topic, passages]));
     const group = groups.get(sign);
@@ -60,6 +62,7 @@ function alteredTopics(
   after: Source,
   recipe: Recipe,
   topics: ReadonlySet<string>,
+  targets: ReadonlySet<string>,
 ): readonly AlteredTopic[] {
   const wanted = (_id: string, topic: string): boolean => topics.has(topic);
   const was = new Map(assembleTopics(before, recipe, wanted).map((entry) => [entry.id, entry]));
@@ -67,13 +70,26 @@ function alteredTopics(
   const altered: AlteredTopic[] = [];
   for (const id of new Set([...was.keys(), ...is.keys()])) {
     const [old, fresh] = [was.get(id), is.get(id)];
-    if (old && fresh && digestOfEntry(old) === digestOfEntry(fresh)) continue;
+    if (old && fresh && digestOfEntry(old, targets) === digestOfEntry(fresh, targets)) continue;
     const units = (entry: AssembledEntry | undefined) => (entry ? unitsOf(entry) : []);
     const passages = comparePassages(units(old), units(fresh)).filter(({ kind }) => kind !== 'same');
     const shown = (fresh ?? old) as AssembledEntry;
     altered.push({ topic: shown.topic, title: unitsOf(shown)[0]?.text ?? '', passages });
   }
   return altered;
+}
+
+/** The blocks that references of these components lead to. */
+function targetsOf(components: readonly Component[]): ReadonlySet<string> {
+  const targets = new Set<string>();
+  for (const { key, body } of components) {
+    if (body.type !== 'topic' && body.type !== 'fragment' && body.type !== 'phrase') continue;
+    walk(body as ContentNode, (node) => {
+      const block = node.type === 'cross_reference' ? textAttr(node, 'target') : null;
+      if (block !== null) targets.add(targetName(textAttr(node, 'component') ?? key, block));
+    });
+  }
+  return targets;
 }
 
 /**
