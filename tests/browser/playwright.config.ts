@@ -8,14 +8,14 @@ export default defineConfig({
   outputDir: '../../test-results',
   fullyParallel: false,
   workers: 1,
-  timeout: 90_000,
+  timeout: 180_000,
   // A machine under load loses a click now and then; what fails twice is a fault.
   retries: 1,
-  expect: { timeout: 10_000 },
+  expect: { timeout: 20_000 },
   reporter: 'list',
   use: {
     baseURL: `http://127.0.0.1:${port}`,
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {

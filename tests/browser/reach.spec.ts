@@ -13,7 +13,7 @@ async function build(page: Page, title: string): Promise<void> {
   await expect(page.getByRole('row', { name: new RegExp(title.split(': ')[1] ?? title) }).first()).toContainText(
     'done',
     {
-      timeout: 40_000,
+      timeout: 90_000,
     },
   );
 }
@@ -43,7 +43,7 @@ test.describe('The reach of a change', () => {
     await expect(freshness.getByRole('link').first()).toBeVisible();
     await expect(freshness).toContainText('changed from revision 1 to 2');
     await freshness.getByRole('button', { name: 'Build the stale ones' }).click();
-    await expect(freshness).toContainText(/is fresh|are fresh/, { timeout: 40_000 });
+    await expect(freshness).toContainText(/is fresh|are fresh/, { timeout: 90_000 });
   });
 
   test('a slot fills itself, and shows another snippet on every view', async ({ page }) => {

@@ -24,6 +24,7 @@ import type { Component } from '../library/component.js';
 import type { Recipe } from '../publication/publication.js';
 import { assembleBody, assemblePublication } from './assemble.js';
 import { languageMatches } from './assemble-content.js';
+import { numberPublication } from '../number/number.js';
 
 const one = entry('e1', 't');
 
@@ -309,5 +310,39 @@ describe('Placements', () => {
     const shown = component('snippet', 'ph', phrase('for ', variable('name')));
     const { content } = assembleBody(sourceOf([constant('name', 'all')]), recipeOf(publicationOf([])), shown);
     expect(textIn([makeNode('phrase', null, content)])).toBe('for all');
+  });
+});
+
+describe('Reuse as the standards describe it in words', () => {
+  // DITA 1.3, 2.4.2 “Content reference (conref)” (from memory): the referenced element stands in the result
+  // as if it were written in place of the referring one, and filtering sees it there.
+  it('gives with placed content what the same content gives where it is written', () => {
+    const note = [p('Unplug it.'), only('os is mac', p('Hold the ring.'))];
+    const placed = assemble([topic('t', p('a'), place('note')), snippet('note', ...note)]).entries[0]?.blocks ?? [];
+    const written = assemble([topic('t', p('a'), ...note)]).entries[0]?.blocks ?? [];
+    expect(textIn(placed)).toBe(textIn(written));
+    expect(textIn(placed)).toBe('a|Unplug it.');
+  });
+
+  // DITA 1.3, 2.3.4 “Indirect key-based addressing” (from memory): variable text, such as the name of a
+  // product, is defined by the map, so that one topic reads differently in two maps.
+  it('lets one topic name the product of the publication that it stands in', () => {
+    const source = sourceOf([topic('t', p('Start the ', variable('product'), '.'))]);
+    const inBook = (name: string): string => {
+      const book = publicationOf([entry('e', 't')], { values: { product: phrase(name) } });
+      return textIn(assemblePublication(source, recipeOf(book)).entries[0]?.blocks ?? []);
+    };
+    expect([inBook('Dunlin 2'), inBook('Dunlin 4X')]).toEqual(['Start the Dunlin 2.', 'Start the Dunlin 4X.']);
+  });
+
+  // DocBook 5.1, “Transclusion” (from memory): content that is included twice must not repeat an xml:id.
+  it('keeps ids apart where one thing is placed twice', () => {
+    const source = sourceOf([
+      topic('t', place('s', { id: 'p1' }), place('s', { id: 'p2' })),
+      snippet('s', section('x', 'X', p('y'))),
+    ]);
+    const recipe = recipeOf(publicationOf([entry('e', 't')]));
+    const { pages } = numberPublication(assemblePublication(source, recipe), { ...recipe, source });
+    expect(pages[0]?.labels.map(({ anchor }) => anchor)).toEqual(['p1--x', 'p2--x']);
   });
 });

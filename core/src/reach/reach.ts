@@ -8,6 +8,7 @@ import { flattenEntries, type Recipe, type VariableValues } from '../publication
 import { Selector } from '../variation/selector.js';
 import { textAttr, walk, type ContentNode } from '../content/node.js';
 import { contributionOf, digestOfEntry, targetName } from './digest.js';
+import { ReferenceGraph, type Edge } from './reference-graph.js';
 
 /** One topic that comes out differently, with the passages that read so; none where only its markup differs. */
 export interface AlteredTopic {
@@ -97,30 +98,23 @@ function targetsOf(components: readonly Component[]): ReadonlySet<string> {
  * that variants, publications and entries give lead on like the variables themselves.
  */
 function showing(key: string, components: readonly Component[], recipes: readonly Recipe[]): ReadonlySet<string> {
-  const users = new Map<string, Set<string>>();
+  const edges: Edge[] = [];
   const add = (user: string, references: readonly Reference[]): void => {
     for (const { target, kind, held } of references) {
-      if (kind === 'cross-reference' || held !== null) continue;
-      const known = users.get(target);
-      if (known) known.add(user);
-      else users.set(target, new Set([user]));
+      if (kind !== 'cross-reference' && held === null) edges.push({ user, used: target });
     }
   };
   const addValues = (values: VariableValues | undefined): void => {
     for (const [variable, value] of Object.entries(values ?? {})) add(variable, referencesOf(value));
   };
-  for (const { key: user, body } of components) add(user, referencesOf(body));
+  for (const { key: user, body, labels } of components) {
+    add(user, referencesOf(body));
+    if (labels?.collection) edges.push({ user: collectionTarget(labels.collection), used: user });
+  }
   for (const { values, publication } of recipes) {
     addValues(values);
     addValues(publication.values);
     for (const { entry } of flattenEntries(publication.entries)) addValues(entry.values);
   }
-  const collections = new Map(components.map((each) => [each.key, each.labels?.collection]));
-  const reached = new Set<string>([key]);
-  for (const each of reached) {
-    const collection = collections.get(each);
-    if (collection) reached.add(collectionTarget(collection));
-    for (const user of users.get(each) ?? []) reached.add(user);
-  }
-  return reached;
+  return new Set([key, ...new ReferenceGraph(edges).usersOf(key).map((user) => user.key)]);
 }

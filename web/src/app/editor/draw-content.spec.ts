@@ -143,4 +143,19 @@ describe('What stands for something else on the page', () => {
     );
     expect(draw(makeNode('index_marker', { primary: 'wind' })).title).toBe('In the index: wind');
   });
+
+  it('shows a slot as the stated or the first of what fits, and says how many do', () => {
+    const tip = (key: string): Component => ({
+      ...component(key, 'snippet', fragment(p(`text of ${key}`))),
+      labels: { collection: 'tips', tags: {} },
+    });
+    const draw = setUp([tip('a'), tip('b'), component('other', 'snippet', fragment(p('x')))]);
+    const slot = draw(makeNode('slot', { collection: 'tips' }));
+    expect(slot.querySelector('.seam-tab')?.textContent).toContain('all of “tips”: 2');
+    expect(slot.querySelector('.seam-content')?.textContent).toBe('text of a');
+    expect(draw(makeNode('slot', { collection: 'tips', stated: 'b' })).textContent).toContain('text of b');
+    const empty = draw(makeNode('slot'));
+    expect(empty.textContent).toContain('choose its collection');
+    expect(empty.classList).toContain('seam-broken');
+  });
 });
