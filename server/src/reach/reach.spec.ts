@@ -5,6 +5,7 @@ import {
   type ContentNode,
   type KnownLabels,
   type ReachReport,
+  type StoredPublication,
   type StoredVariant,
   type Use,
   type VariantFreshness,
@@ -63,6 +64,33 @@ describe('Freshness and reach over the demo library', () => {
     ]);
     await build(handbook);
     expect(built(await freshness()).every(({ state }) => state === 'fresh')).toBeTrue();
+  });
+
+  it('tells a changed recipe, profile and outline apart', async () => {
+    const keeper = await server.as('keeper');
+    const [variant] = variants.filter(({ publication }) => publication === 'installation-guide');
+    if (!variant) throw new Error('The demo has no installation guide.');
+    await build([variant]);
+    const causes = async () =>
+      (await freshness()).find((each) => each.variant === variant.id)?.causes.map(({ kind }) => kind) ?? [];
+    expect(await causes()).toEqual([]);
+    const { id, publication, ...recipe } = variant;
+    await keeper.put(`/variants/${id}`, { ...recipe, language: 'de' });
+    expect(await causes()).toEqual(['recipe']);
+    await keeper.put(`/variants/${id}`, recipe);
+    expect(await causes()).toEqual([]);
+    const { json: book } = await keeper.get<StoredPublication>(`/publications/${publication}`);
+    await keeper.put(`/publications/${publication}`, {
+      base: book.revision,
+      title: book.title,
+      values: book.values,
+      entries: [...book.entries].reverse(),
+    });
+    expect(await causes()).toEqual(['outline']);
+    expect((await (await server.as('reader')).get<VariantFreshness[]>('/freshness')).status).toBe(200);
+    const reader = await server.as('reader');
+    const { status } = await reader.post('/components/safety/reach', { base: 1, title: 'x', body: { type: 'topic' } });
+    expect(status).toBe(403);
   });
 
   it('shows before a save which deliverables it would change and how they would read', async () => {
