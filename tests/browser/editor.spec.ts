@@ -170,8 +170,11 @@ test.describe('The editor', () => {
 
   test('turns own text into a snippet, and a placement into own text', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/firmware-update');
-    await sheet(page).getByText('The update takes ten minutes.').click();
+    await page.getByRole('button', { name: 'New component' }).click();
+    await page.getByLabel('Title', { exact: true }).fill('Updating in the field');
+    await page.getByRole('button', { name: 'Create' }).click();
+    await sheet(page).locator('p').first().click();
+    await page.keyboard.type('The update takes ten minutes.');
     await page.getByRole('button', { name: 'Make a snippet of it' }).click();
     await page.getByLabel('Title of the snippet').fill('Duration of the update');
     await page.getByRole('button', { name: 'Make the snippet' }).click();

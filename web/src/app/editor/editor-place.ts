@@ -79,6 +79,12 @@ import { PlacementPanel } from './placement-panel';
 import { ReferencePanel } from './reference-panel';
 import { PlainComponentForm } from './plain-component-form';
 
+/** A node that is selected as a whole, with its place on the page. */
+interface SelectedNode {
+  readonly node: Node;
+  readonly position: number;
+}
+
 interface MarkButton {
   readonly name: string;
   readonly attrs: Readonly<Record<string, unknown>> | null;
@@ -164,26 +170,14 @@ export class EditorPlace implements HoldsWork {
     return state ? limitTargets(state) : [];
   });
   protected readonly chain = computed(() => this.targets().filter((target) => target.kind === 'block'));
-  protected readonly selectedNode = computed(() => {
+  private readonly selected = computed<SelectedNode | null>(() => {
     const selection = this.editor()?.state()?.selection;
-    return selection instanceof NodeSelection ? selection.node : null;
+    return selection instanceof NodeSelection ? { node: selection.node, position: selection.from } : null;
   });
-  protected readonly placement = computed(() => {
-    const node = this.selectedNode();
-    return node && ['placement', 'inline_placement'].includes(node.type.name) ? node : null;
-  });
-  protected readonly reference = computed(() => {
-    const node = this.selectedNode();
-    return node?.type.name === 'cross_reference' ? node : null;
-  });
-  protected readonly marker = computed(() => {
-    const node = this.selectedNode();
-    return node?.type.name === 'index_marker' ? node : null;
-  });
-  protected readonly slot = computed(() => {
-    const node = this.selectedNode();
-    return node?.type.name === 'slot' ? node : null;
-  });
+  protected readonly placement = computed(() => this.selectedOf('placement', 'inline_placement'));
+  protected readonly reference = computed(() => this.selectedOf('cross_reference'));
+  protected readonly marker = computed(() => this.selectedOf('index_marker'));
+  protected readonly slot = computed(() => this.selectedOf('slot'));
   protected readonly inTable = computed(() => {
     const state = this.editor()?.state();
     return state ? isInTable(state) : false;
@@ -388,8 +382,8 @@ export class EditorPlace implements HoldsWork {
   }
 
   /** Reads the snippets of a slot's new collection before its rule is changed. */
-  protected changeSlot(change: Readonly<Record<string, unknown>>): void {
-    this.changeSelected(change);
+  protected changeSlot(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
+    this.changeSelected(selected, change);
     const collection = change['collection'];
     if (typeof collection !== 'string') return;
     this.api.components({ collection, kind: 'snippet' }).subscribe({
@@ -402,23 +396,26 @@ export class EditorPlace implements HoldsWork {
     this.run(limit(target, when));
   }
 
-  protected changeSelected(change: Readonly<Record<string, unknown>>): void {
+  private selectedOf(...types: readonly string[]): SelectedNode | null {
+    const selected = this.selected();
+    return selected && types.includes(selected.node.type.name) ? selected : null;
+  }
+
+  /** Changes what a panel shows, wherever the cursor went meanwhile. */
+  protected changeSelected({ node, position }: SelectedNode, change: Readonly<Record<string, unknown>>): void {
     this.run((state, dispatch) => {
-      const { selection } = state;
-      if (!(selection instanceof NodeSelection)) return false;
-      const { from, node } = selection;
-      const tr = state.tr.setNodeMarkup(from, null, { ...node.attrs, ...change }, node.marks);
-      dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, from)));
+      if (!state.doc.nodeAt(position)?.eq(node)) return false;
+      const tr = state.tr.setNodeMarkup(position, null, { ...node.attrs, ...change }, node.marks);
+      dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, position)));
       return true;
     });
   }
 
-  /** Copies what the selected placement shows into this page. */
-  protected turnIntoOwnText(): void {
+  /** Copies what a placement shows into this page. */
+  protected turnIntoOwnText({ node, position }: SelectedNode): void {
     this.run((state, dispatch) => {
-      const { selection, schema } = state;
-      if (!(selection instanceof NodeSelection)) return false;
-      const { node, from, to } = selection;
+      const { schema } = state;
+      if (!state.doc.nodeAt(position)?.eq(node)) return false;
       const held = node.attrs['mode'] === 'held' ? (node.attrs['revision'] as number) : null;
       const source = this.library.revision(String(node.attrs['component']), held);
       if (!source) return false;
@@ -427,8 +424,8 @@ export class EditorPlace implements HoldsWork {
       dispatch?.(
         state.tr
           .replaceWith(
-            from,
-            to,
+            position,
+            position + node.nodeSize,
             content.map((each) => schema.nodeFromJSON(each)),
           )
           .scrollIntoView(),
