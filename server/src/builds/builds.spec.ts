@@ -112,6 +112,11 @@ describe('Builds of the demo library', () => {
     expect(policy).toContain("default-src 'none'");
     expect(policy).toContain('sandbox');
     expect(policy).not.toContain('script');
+    // On pages with slots one script may run, by its hash.
+    const { headers: withSlot } = await writer.get(
+      `/deliverables/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/care.html`,
+    );
+    expect(withSlot.get('content-security-policy')).toMatch(/script-src 'sha256-[A-Za-z0-9+/]{43}='; /);
   });
 
   it('gives the same bytes for the same input', async () => {

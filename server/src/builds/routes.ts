@@ -168,14 +168,15 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue): vo
       );
       const bytes = file && (await readBlob(db, file.digest));
       if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
+      const hasSlot = bytes.includes('data-slot=');
       // Deliverables reach nothing but their own files and run nothing but the one script that we know. They
       // keep the server's origin, without which their style sheet and pictures would not get the session.
       response
         .set({
           'Content-Security-Policy':
-            `default-src 'none'; script-src '${slotScriptHash}'; img-src 'self'; style-src 'self'; font-src 'self'; ` +
+            `default-src 'none'; ${hasSlot ? `script-src '${slotScriptHash}'; ` : ''}img-src 'self'; style-src 'self'; font-src 'self'; ` +
             "form-action 'none'; base-uri 'none'; " +
-            `sandbox ${bytes.includes('data-slot=') ? 'allow-scripts ' : ''}allow-same-origin allow-popups allow-top-navigation-by-user-activation`,
+            `sandbox ${hasSlot ? 'allow-scripts ' : ''}allow-same-origin allow-popups allow-top-navigation-by-user-activation`,
           'X-Content-Type-Options': 'nosniff',
         })
         .type(file.media_type)
