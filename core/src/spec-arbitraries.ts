@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { makeNode, makeText, type ContentNode } from './content/node.js';
-import type { Component, ImageBody } from './library/component.js';
+import type { Component, ComponentBody, ComponentLabels, ImageBody } from './library/component.js';
 import type { Profile } from './variation/profile.js';
 import { component, fragment, phrase, title } from './spec-support.js';
 
@@ -32,8 +32,14 @@ const inline: fc.Arbitrary<ContentNode> = fc.oneof(
   {
     weight: 1,
     arbitrary: fc
-      .tuple(fc.constantFrom('t1', 't2', null), fc.constantFrom('number', 'title', 'number-title'))
-      .map(([key, form]) => makeNode('cross_reference', { component: key ?? 't1', target: null, form })),
+      .tuple(
+        fc.constantFrom('t1', 't2', null),
+        fc.constantFrom(null, null, 'b2', 'b3'),
+        fc.constantFrom('number', 'title', 'number-title'),
+      )
+      .map(([key, target, form]) =>
+        makeNode('cross_reference', { component: key ?? (target === null ? 't1' : null), target, form }),
+      ),
   },
   { weight: 1, arbitrary: text.map((primary) => makeNode('index_marker', { primary: primary.trim() })) },
 );
@@ -41,6 +47,8 @@ const inline: fc.Arbitrary<ContentNode> = fc.oneof(
 const paragraph = fc
   .tuple(maybe(when), fc.array(inline, { minLength: 1, maxLength: 4 }))
   .map(([limit, content]) => makeNode('paragraph', { when: limit }, content));
+
+const slot = maybe(fc.constant('subject')).map((matching) => makeNode('slot', { collection: 'tips', matching }));
 
 function blocks(depth: number, slots: boolean): fc.Arbitrary<ContentNode> {
   const simple = fc.oneof(
@@ -60,7 +68,7 @@ function blocks(depth: number, slots: boolean): fc.Arbitrary<ContentNode> {
         ]),
       ),
     },
-    ...(slots ? [{ weight: 1, arbitrary: fc.constant(makeNode('slot', { collection: 'tips' })) }] : []),
+    ...(slots ? [{ weight: 1, arbitrary: slot }] : []),
   );
   if (depth === 0) return simple;
   const inner = blocks(depth - 1, slots);
@@ -118,9 +126,18 @@ function named(body: ContentNode): ContentNode {
 }
 
 const flow = (depth: number, slots: boolean) => fc.array(blocks(depth, slots), { minLength: 1, maxLength: 4 });
-const topicBody = flow(2, true).map((content) => named(makeNode('topic', null, [title('T'), ...content])));
-// Snippets place only plain paragraphs, so that no placement closes a cycle.
-const snippetBody = fc.array(paragraph, { minLength: 1, maxLength: 3 }).map((content) => named(fragment(...content)));
+const heading = fc
+  .tuple(text, fc.array(inline, { maxLength: 2 }))
+  .map(([first, more]) => makeNode('title', null, [makeText(first), ...more]));
+const topicBody = fc
+  .tuple(heading, flow(2, true))
+  .map(([own, content]) => named(makeNode('topic', null, [own, ...content])));
+// Snippets place only plain paragraphs and slots, so that no placement closes a cycle.
+const snippetBody = fc
+  .tuple(fc.array(paragraph, { minLength: 1, maxLength: 3 }), fc.array(slot, { maxLength: 1 }))
+  .map(([content, slots]) => named(fragment(...content, ...slots)));
+// What stands in slots has none.
+const tipBody = fc.array(paragraph, { minLength: 1, maxLength: 3 }).map((content) => named(fragment(...content)));
 const value = text.map((each) => phrase(each));
 const variableBody = fc.tuple(maybe(value), value, when).map(([otherwise, special, limit]) => ({
   type: 'variable' as const,
@@ -140,37 +157,56 @@ const bodies = {
   t2: topicBody,
   t3: topicBody,
   s1: snippetBody,
-  s2: snippetBody,
-  s3: snippetBody,
+  s2: tipBody,
+  s3: tipBody,
   v1: variableBody,
   v2: variableBody,
 };
 const kinds = { t: 'topic', s: 'snippet', v: 'variable' } as const;
+const tags = fc.subarray(['rain', 'wind']).map((subject) => ({ subject }));
+const inTips = fc.tuple(fc.constantFrom('tips', null), tags).map(([collection, own]) => ({ collection, tags: own }));
+const inNone = tags.map((own) => ({ collection: null, tags: own }));
 
-function made(key: string, body: Component['body'], revision: number): Component {
-  const each = component(kinds[key[0] as 't' | 's' | 'v'], key, body, revision);
-  return key === 's2' || key === 's3' ? { ...each, labels: { collection: 'tips', tags: {} } } : each;
-}
+/** The labels of a component of a random library, by its key. */
+const labels = { t1: inNone, t2: inNone, t3: inNone, s2: inTips, s3: inTips };
 
 /** Components that make up a library: topics `t1` to `t3`, snippets, variables, an image. */
 export const anyLibrary: fc.Arbitrary<readonly Component[]> = fc
-  .record(bodies)
-  .map((record) => [
-    ...Object.entries(record).map(([key, body]) => made(key, body, 1)),
+  .tuple(fc.record(bodies), fc.record(labels))
+  .map(([record, labelled]) => [
+    ...Object.entries(record).map(([key, body]) => ({
+      ...component(kinds[key[0] as keyof typeof kinds], key, body),
+      ...(key in labelled ? { labels: labelled[key as keyof typeof labels] } : {}),
+    })),
     component('image', 'img', image),
   ]);
 
-/** A library, and the same one with another body of one of its components. */
-export const anyChange: fc.Arbitrary<{
+/** A library before and after a change to one of its components. */
+export interface Change {
   readonly before: readonly Component[];
   readonly after: readonly Component[];
   readonly key: string;
-}> = fc.constantFrom(...(Object.keys(bodies) as (keyof typeof bodies)[])).chain((key) =>
-  fc.tuple(anyLibrary, bodies[key]).map(([before, body]) => ({
+}
+
+const changed = <T extends Partial<Component>>(key: string, change: fc.Arbitrary<T>): fc.Arbitrary<Change> =>
+  fc.tuple(anyLibrary, change).map(([before, other]) => ({
     before,
-    after: before.map((each) => (each.key === key ? made(key, body, 2) : each)),
+    after: before.map((each) => (each.key === key ? { ...each, ...other } : each)),
     key,
-  })),
+  }));
+
+/** A component gets another body. */
+export const anyChange = fc.oneof(
+  ...Object.entries(bodies).map(([key, body]) =>
+    changed(key, fc.record({ body: body as fc.Arbitrary<ComponentBody>, revision: fc.constant(2) })),
+  ),
+);
+
+/** A component gets other labels, which makes no new revision. */
+export const anyRelabelling = fc.oneof(
+  ...Object.entries(labels).map(([key, own]) =>
+    changed(key, fc.record({ labels: own as fc.Arbitrary<ComponentLabels> })),
+  ),
 );
 
 /** The four profiles that the axes of the tests have. */

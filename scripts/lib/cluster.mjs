@@ -36,12 +36,14 @@ export function installPackages(packages, isThere) {
   if (process.getuid?.() !== 0) {
     throw new PlainError(`The Debian packages ${names} are missing; install them as root: apt-get install ${names}`);
   }
-  console.log(`Installing ${names} from Debian's packages …`);
+  // Standard output is for results, which other programs may read.
+  console.error(`Installing ${names} from Debian's packages …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const options = ['-o', 'DPkg::Lock::Timeout=300', '-qq', '-y'];
-  spawnSync('apt-get', [...options, 'update'], { stdio: 'inherit', env });
+  const stdio = ['inherit', 2, 'inherit'];
+  spawnSync('apt-get', [...options, 'update'], { stdio, env });
   const { status } = spawnSync('apt-get', [...options, '--no-install-recommends', 'install', ...packages], {
-    stdio: 'inherit',
+    stdio,
     env,
   });
   if (status !== 0 || !isThere())

@@ -21,10 +21,11 @@ export function installNpmPackages() {
   const stamp = join(root, 'node_modules', '.allomorph-lock');
   const lock = hashOf([join(root, 'package-lock.json')]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
-  console.log('Installing npm packages …');
+  // Standard output is for results, which other programs may read.
+  console.error('Installing npm packages …');
   const { status } = spawnSync('npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error'], {
     cwd: root,
-    stdio: 'inherit',
+    stdio: ['inherit', 2, 'inherit'],
   });
   if (status !== 0) throw new PlainError('The npm packages could not be installed; npm says why above.');
   writeFileSync(stamp, lock);

@@ -312,8 +312,8 @@ export class ContentAssembler {
   /** A slot with what may stand in it: each candidate as if it were placed there. */
   private slot(node: PreparedNode, scope: Scope): readonly PreparedNode[] {
     const id = textAttr(node, 'id') ?? 'slot';
-    const topic = this.source.library.component(scope.stack[0] ?? '');
-    const candidates = candidatesOf(this.source.library, node, topic);
+    const topic = scope.stack[0] ?? '';
+    const candidates = candidatesOf(this.source.library, node, this.source.library.component(topic));
     this.trace.fill(
       slotRule(node, topic),
       candidates.map((each) => each.key),
@@ -373,7 +373,8 @@ export class ContentAssembler {
       this.checkConditions(component, inside);
       const content = this.bodyToPlace(component, section, withTitle, inside);
       known = { content, trace: this.trace };
-      placed.set(name, known);
+      // What a slot holds depends on the topic around it, too.
+      if (!known.trace.hasSlots) placed.set(name, known);
       this.trace = outer;
       this.at = around;
     }

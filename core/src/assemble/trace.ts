@@ -9,6 +9,7 @@ export class Trace {
   private ownSlots: Map<string, readonly string[]> | null = null;
   private parts: Trace[] | null = null;
   private anyProblem = false;
+  private anySlot = false;
 
   /** Takes down that the newest revision of a component is shown. */
   use(component: Component): void {
@@ -27,6 +28,7 @@ export class Trace {
 
   /** Takes down which components a slot's rule lets in. */
   fill(rule: string, keys: readonly string[]): void {
+    this.anySlot = true;
     (this.ownSlots ??= new Map<string, readonly string[]>()).set(rule, keys);
   }
 
@@ -34,11 +36,16 @@ export class Trace {
   include(part: Trace): void {
     (this.parts ??= []).push(part);
     this.anyProblem ||= part.anyProblem;
+    this.anySlot ||= part.anySlot;
   }
 
   /** Whether there is any problem here or in the parts. */
   get troubled(): boolean {
     return this.anyProblem;
+  }
+
+  get hasSlots(): boolean {
+    return this.anySlot;
   }
 
   /** The components whose newest revision is shown, each with that revision; 0 for one that does not exist. */

@@ -1,6 +1,19 @@
 import { assemblePublication } from '../assemble/assemble.js';
 import { makeNode, makeText, type ContentNode } from '../content/node.js';
-import { component, entry, list, only, p, publicationOf, recipeOf, section, sourceOf, topic } from '../spec-support.js';
+import {
+  component,
+  entry,
+  list,
+  only,
+  p,
+  publicationOf,
+  recipeOf,
+  section,
+  sourceOf,
+  title,
+  topic,
+  words,
+} from '../spec-support.js';
 import type { Component } from '../library/component.js';
 import { plainDesign, type Design } from './design.js';
 import { captionsOf, contentsOf, glossaryOf, indexOf, type ContentsEntry, type IndexEntry } from './generated-lists.js';
@@ -72,6 +85,24 @@ describe('The index', () => {
       'wind, b.html#index-2 2',
     ]);
     expect(book.problems).toEqual([]);
+  });
+
+  it('takes what stands in the title where that title is shown, not where the outline gives another', () => {
+    const marked = component(
+      'topic',
+      't',
+      makeNode('topic', null, [title('Rain', mark('rain')), p(words('os is linux', 'x'))]),
+    );
+    const source = sourceOf([marked]);
+    for (const titles of [
+      ['Other', null],
+      [null, 'Other'],
+    ]) {
+      const entries = titles.map((own, at) => entry(`e${at}`, 't', { title: own }));
+      const assembled = assemblePublication(source, recipeOf(publicationOf(entries)));
+      const book = numberPublication(assembled, { design: plainDesign, language: 'en', source });
+      expect(indexOf(book).flatMap(({ entries: found }) => found.map(({ locators }) => locators.length))).toEqual([1]);
+    }
   });
 
   it('reports references to headings that the variant does not have', () => {

@@ -59,11 +59,19 @@ export interface PageNotes {
   readonly hasSlot: boolean;
 }
 
-/** The notes of an assembled entry, in document order; taken once and then remembered. */
+/**
+ * The notes of an assembled entry, in document order. Blocks may serve several entries and variants; their
+ * notes are remembered with them, but for entries with something of note in the title.
+ */
 export function notesOf(entry: AssembledEntry): PageNotes {
+  if (entry.title.some(isNotable)) return new NoteTaker().take(entry);
   let notes = remembered.get(entry.blocks);
   if (!notes) remembered.set(entry.blocks, (notes = new NoteTaker().take(entry)));
   return notes;
+}
+
+function isNotable(node: AssembledNode): boolean {
+  return node.text === undefined || node.marks ? ((knownTraits(node) ?? notable) & notable) !== 0 : false;
 }
 
 const remembered = new WeakMap<readonly AssembledNode[], PageNotes>();

@@ -108,7 +108,7 @@ export function contributionOf(component: Component, selector: Selector, languag
   return digestOf(`${component.kind}|${contributed(component, selector, language)}`);
 }
 
-function contributed({ body, kind, revision }: Component, selector: Selector, language: string): string {
+function contributed({ body, revision }: Component, selector: Selector, language: string): string {
   switch (body.type) {
     case 'variable': {
       const { rules, default: otherwise } = body as VariableBody;
@@ -124,13 +124,12 @@ function contributed({ body, kind, revision }: Component, selector: Selector, la
     }
     case 'link':
       return JSON.stringify(body);
-    default: {
-      const text = selectedText(body as ContentNode, selector);
+    default:
       // The built-in variable shows the revision itself.
-      return kind === 'topic' || kind === 'snippet'
-        ? text.replaceAll('key="@revision"', `key="@revision" is=${revision}`)
-        : text;
-    }
+      return selectedText(body as ContentNode, selector).replaceAll(
+        'key="@revision"',
+        `key="@revision" is=${revision}`,
+      );
   }
 }
 

@@ -1,7 +1,7 @@
 import type { AssembledEntry, AssembledPublication } from '../assemble/assembled.js';
 import { assembleTopics, type Source } from '../assemble/assemble.js';
 import { candidatesByRule } from '../assemble/slots.js';
-import type { Component } from '../library/component.js';
+import type { Component, Library } from '../library/component.js';
 import type { Design } from '../number/design.js';
 import { flattenEntries, type OutlineEntry, type Publication, type Recipe } from '../publication/publication.js';
 import { Selector } from '../variation/selector.js';
@@ -32,12 +32,13 @@ export interface ComponentRecord {
   readonly digest: string;
 }
 
-/** One page of the build: what it shows, and the components that it takes. */
+/** One page of the build: what it shows, the components that it takes, and the rules of its slots. */
 export interface PageRecord {
   readonly entry: string;
   readonly topic: string;
   readonly digest: string;
   readonly uses: readonly string[];
+  readonly slots: readonly string[];
 }
 
 /** Why building a deliverable again would give something else. */
@@ -78,6 +79,7 @@ export function recordBuild(assembled: AssembledPublication, source: Source, rec
         topic: entry.topic,
         digest: digestOfEntry(entry, targets),
         uses: [...uses.keys()],
+        slots: [...rules.keys()],
       });
       visit(entry.entries);
     }
@@ -115,15 +117,34 @@ export function staleCauses(record: BuildRecord, source: Source, recipe: Recipe)
     if (selector.holds(when) !== record.decisions[when]) causes.push({ kind: 'condition', when });
   }
   if (outlineDigest(source, recipe, selector) !== record.outline) causes.push({ kind: 'outline' });
-  for (const [rule, keys] of Object.entries(record.slots)) {
-    if (candidatesByRule(source.library, rule).join() !== keys.join()) {
-      causes.push({ kind: 'slot', collection: (JSON.parse(rule) as [string])[0] });
-    }
-  }
-  const changed = changedComponents(record, source, selector, recipe);
-  // Where a component is all that changed, the pages tell whether anything comes out differently.
-  if (causes.length > 0 || changed.length === 0) return [...causes, ...changed];
-  return changed.filter((cause) => altersPage(record, source, recipe, cause.component));
+  const slots = changedSlots(record, source.library);
+  const components = changedComponents(record, source, selector, recipe);
+  // Where components and slots are all that changed, the pages tell whether anything comes out differently.
+  const pages = causes.length === 0 ? pagesNow(record, source, recipe) : null;
+  return [
+    ...causes,
+    ...slots
+      .filter(({ rule }) => !pages || pages.altered((page) => page.slots.includes(rule)))
+      .map(({ collection }): StaleCause => ({ kind: 'slot', collection })),
+    ...components.filter(
+      ({ component }) =>
+        !pages ||
+        // The title of the publication stands on no page of the outline.
+        !record.pages.some(({ uses }) => uses.includes(component)) ||
+        pages.altered(({ uses }) => uses.includes(component)),
+    ),
+  ];
+}
+
+interface ChangedSlot {
+  readonly rule: string;
+  readonly collection: string;
+}
+
+function changedSlots(record: BuildRecord, library: Library): readonly ChangedSlot[] {
+  return Object.entries(record.slots)
+    .filter(([rule, keys]) => candidatesByRule(library, rule).join() !== keys.join())
+    .map(([rule]) => ({ rule, collection: (JSON.parse(rule) as [string])[0] }));
 }
 
 type ComponentCause = Extract<StaleCause, { kind: 'component' }>;
@@ -145,23 +166,24 @@ function changedComponents(
   return causes;
 }
 
-/** Whether a page that takes a component comes out differently; the first such page decides. */
-function altersPage(
-  { pages, components, targets }: BuildRecord,
+/** Compares pages of a build with what they are now. */
+function pagesNow(
+  { pages, targets }: BuildRecord,
   source: Source,
   recipe: Recipe,
-  component: string,
-): boolean {
+): { readonly altered: (which: (page: PageRecord) => boolean) => boolean } {
   const reached = new Set(targets);
-  let taken = false;
-  for (const page of pages) {
-    if (!page.uses.includes(component)) continue;
-    taken = true;
-    const [entry] = assembleTopics(source, recipe, (id) => id === page.entry, 1);
-    if (!entry || digestOfEntry(entry, reached) !== page.digest) return true;
-  }
-  // The title of the publication stands on no page of the outline.
-  return !taken && component in components;
+  const known = new Map<PageRecord, boolean>();
+  const isAltered = (page: PageRecord): boolean => {
+    let altered = known.get(page);
+    if (altered === undefined) {
+      const [entry] = assembleTopics(source, recipe, (id) => id === page.entry, 1);
+      known.set(page, (altered = !entry || digestOfEntry(entry, reached) !== page.digest));
+    }
+    return altered;
+  };
+  // The first altered page decides.
+  return { altered: (which) => pages.some((page) => which(page) && isAltered(page)) };
 }
 
 function recipeDigests(recipe: Recipe, dated: boolean): Record<string, string> {

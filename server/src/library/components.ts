@@ -193,7 +193,10 @@ export async function saveComponent(
   return saved;
 }
 
-/** Sets what slots find a component by. */
+/**
+ * Sets what slots find a component by.
+ * @throws HttpProblem 404
+ */
 export async function labelComponent(
   db: Queryable,
   actor: Actor,

@@ -29,23 +29,29 @@ export function renderPageContent(publication: NumberedPublication, page: Number
   return new PageRenderer(publication, page).page();
 }
 
-/** The HTML of inline content that holds no references, such as titles in contents. */
-export function renderInline(
+/** The HTML of a title of a page as it stands in a link that leads to it, such as in contents. */
+export function renderLinkText(
   publication: NumberedPublication,
   page: NumberedPage,
   nodes: readonly AssembledNode[],
 ): string {
-  return new PageRenderer(publication, page).inline(nodes, { component: page.topic, placements: [], level: 1 });
+  return new PageRenderer(publication, page).inline(nodes, {
+    component: page.topic,
+    placements: [],
+    level: 1,
+    elsewhere: true,
+    inLink: true,
+  });
 }
 
-/** The HTML of blocks that stand on a page, outside of it: a definition in the glossary. */
+/** The HTML of blocks of a page as they stand elsewhere, such as a definition in the glossary. */
 export function renderBlocks(
   publication: NumberedPublication,
   page: NumberedPage,
   nodes: readonly AssembledNode[],
   at: { readonly component: string; readonly placements: readonly string[] },
 ): string {
-  return new PageRenderer(publication, page).blocks(nodes, { ...at, level: 2 });
+  return new PageRenderer(publication, page).blocks(nodes, { ...at, level: 2, elsewhere: true });
 }
 
 /** The number part of a heading or caption; empty where there is none. */
@@ -59,7 +65,12 @@ interface Place {
   readonly placements: readonly string[];
   /** Heading level, 1 to 6. */
   readonly level: number;
+  /** In a footnote: an index marker has its place where the footnote is called. */
   readonly footnote?: boolean;
+  /** Not on its own page: nothing there can be led to, and what leads to the page names it. */
+  readonly elsewhere?: boolean;
+  /** In a link, where no other link can stand. */
+  readonly inLink?: boolean;
 }
 
 const simpleMarks: Readonly<Record<string, readonly [string, string]>> = {
@@ -332,7 +343,7 @@ class PageRenderer {
     let html = '';
     let open: readonly ContentMark[] = [];
     for (const node of nodes) {
-      const marks = node.marks ? renderedMarks(node.marks) : noMarks;
+      const marks = node.marks ? renderedMarks(node.marks, place.inLink) : noMarks;
       let shared = 0;
       while (
         shared < open.length &&
@@ -361,9 +372,9 @@ class PageRenderer {
       case 'cross_reference':
         return this.crossReference(node, place);
       case 'footnote_reference':
-        return this.footnoteReference(node, place);
+        return place.elsewhere ? '' : this.footnoteReference(node, place);
       case 'index_marker':
-        if (place.footnote) return '';
+        if (place.footnote || place.elsewhere) return '';
         this.nextMarker += 1;
         return `<span id="${markerAnchor(this.nextMarker - 1)}"></span>`;
       case 'missing':
@@ -380,8 +391,10 @@ class PageRenderer {
       return `<span class="missing">[${this.words.missing}: ${escapeHtml(name)}]</span>`;
     }
     const { label, text } = found;
+    if (place.inLink) return escapeHtml(text);
     const fragment = label.anchor === null ? '' : `#${encodeURIComponent(label.anchor)}`;
-    const file = label.page === this.current.label.page && fragment !== '' ? '' : encodeURIComponent(label.page);
+    const onPage = label.page === this.current.label.page && !place.elsewhere;
+    const file = onPage && fragment !== '' ? '' : encodeURIComponent(label.page);
     return `<a class="reference" href="${file}${fragment}">${escapeHtml(text)}</a>`;
   }
 
@@ -410,7 +423,7 @@ class PageRenderer {
   }
 
   private targetId(node: AssembledNode, place: Place): string {
-    if (!this.wanted) return '';
+    if (!this.wanted || place.elsewhere) return '';
     const id = textAttr(node, 'id');
     if (id === null) return '';
     const anchor = anchorFor(place.placements, id);
@@ -427,8 +440,9 @@ class PageRenderer {
 
 const noMarks: readonly ContentMark[] = [];
 
-function renderedMarks(marks: readonly ContentMark[]): readonly ContentMark[] {
-  return marks.some((mark) => mark.type === 'condition') ? marks.filter((mark) => mark.type !== 'condition') : marks;
+function renderedMarks(marks: readonly ContentMark[], inLink: boolean | undefined): readonly ContentMark[] {
+  const isHidden = ({ type }: ContentMark): boolean => type === 'condition' || (inLink === true && type === 'link');
+  return marks.some(isHidden) ? marks.filter((mark) => !isHidden(mark)) : marks;
 }
 
 function equalMark(a: ContentMark, b: ContentMark): boolean {

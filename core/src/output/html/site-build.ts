@@ -15,7 +15,7 @@ import {
 import { ProblemList, type Problem } from '../../problems/problem.js';
 import type { Recipe } from '../../publication/publication.js';
 import { contentText } from '../../reach/digest.js';
-import { linksToLists, renderPages, renderSite, type SiteFile } from './site.js';
+import { buildSiteFiles, listsOf, renderPages, type ListPage, type SiteFile } from './site.js';
 
 /** A site with all that it takes to bring it up to date. */
 export interface SiteBuild {
@@ -28,8 +28,7 @@ export interface SiteBuild {
   readonly made: ReadonlySet<string>;
   /** Which entries take what; made when first asked for. */
   readonly uses: () => UseIndex;
-  /** The links to the generated lists. */
-  readonly links: string;
+  readonly lists: readonly ListPage[];
 }
 
 /** Builds a site from the ground up. */
@@ -41,9 +40,9 @@ export function buildSite(source: Source, recipe: Recipe): SiteBuild {
 function finish(source: Source, recipe: Recipe, assembled: AssembledPublication): SiteBuild {
   const numbered = numberPublication(assembled, { design: recipe.design, language: recipe.language, source });
   const made = new Set(entriesOf(assembled).map((entry) => entry.id));
-  const files = renderSite(numbered);
-  const links = linksToLists(numbered);
-  return { source, recipe, assembled, numbered, files, made, uses: once(() => new UseIndex(assembled)), links };
+  const lists = listsOf(numbered);
+  const files = buildSiteFiles(numbered, lists);
+  return { source, recipe, assembled, numbered, files, made, uses: once(() => new UseIndex(assembled)), lists };
 }
 
 function once<T extends object>(make: () => T): () => T {
@@ -79,7 +78,7 @@ export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, s
     pages: withBlocks(earlier.numbered.pages, new Map(fresh.map((entry) => [entry.id, entry]))),
     problems: problemsNow(earlier, assembled),
   };
-  const made = new Map(renderPages(numbered, changed, earlier.links).map((file) => [file.path, file]));
+  const made = new Map(renderPages(numbered, changed, earlier.lists).map((file) => [file.path, file]));
   const files = earlier.files.map((file) => made.get(file.path) ?? file);
   return {
     source,
@@ -89,7 +88,7 @@ export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, s
     files,
     made: changed,
     uses: once(() => uses.over(all)),
-    links: earlier.links,
+    lists: earlier.lists,
   };
 }
 

@@ -11,7 +11,7 @@ import { flattenPages, type Label, type NumberedPage, type NumberedPublication }
 import { plainText } from '../../number/plain-text.js';
 import { outputWords, type OutputWords } from '../words.js';
 import { escapeHtml } from './escape.js';
-import { headingNumber, renderBlocks, renderInline, renderPageContent } from './render-page.js';
+import { headingNumber, renderBlocks, renderLinkText, renderPageContent } from './render-page.js';
 import { siteStyle } from './site-style.js';
 import { slotScript } from './slot-script.js';
 
@@ -35,30 +35,29 @@ export const siteFonts = [
  * outside it.
  */
 export function renderSite(publication: NumberedPublication): readonly SiteFile[] {
-  return new SiteRenderer(publication, linksToLists(publication)).files();
+  return buildSiteFiles(publication, listsOf(publication));
+}
+
+/** The same, with the generated lists given. */
+export function buildSiteFiles(publication: NumberedPublication, lists: readonly ListPage[]): readonly SiteFile[] {
+  return new SiteRenderer(publication, lists).files();
 }
 
 /**
  * Renders the pages of some entries again.
- * @param links as `linksToLists` gives them
+ * @param lists the generated lists, as `listsOf` gives them
  */
 export function renderPages(
   publication: NumberedPublication,
   entries: ReadonlySet<string>,
-  links: string,
+  lists: readonly ListPage[],
 ): readonly SiteFile[] {
-  const site = new SiteRenderer(publication, links);
+  const site = new SiteRenderer(publication, lists);
   return site.pages.flatMap((page, index) => (entries.has(page.entry) ? [site.page(index)] : []));
 }
 
-/** The links to the generated lists of a publication, as they stand below the contents. */
-export function linksToLists(publication: NumberedPublication): string {
-  const links = listPages(publication).map(({ path, title }) => `<li><a href="${path}">${title}</a></li>\n`);
-  return links.length === 0 ? '' : `<ul class="lists">\n${links.join('')}</ul>\n`;
-}
-
 /** A generated list that stands on a page of its own. */
-interface ListPage {
+export interface ListPage {
   readonly path: string;
   readonly title: string;
   readonly body: string;
@@ -78,22 +77,25 @@ class SiteRenderer {
   readonly pages: readonly NumberedPage[];
   private readonly words: OutputWords;
   private readonly title: string;
+  private readonly listLinks: string;
 
-  /** @param listLinks the links to the generated lists */
   constructor(
     private readonly publication: NumberedPublication,
-    private readonly listLinks: string,
+    private readonly lists: readonly ListPage[],
   ) {
     this.pages = flattenPages(publication.pages);
     this.words = outputWords(publication.language);
     this.title = escapeHtml(plainText(publication.title));
+    const links = lists.map(({ path, title }) => `<li><a href="${path}">${title}</a></li>\n`);
+    // As they stand below the contents.
+    this.listLinks = links.length === 0 ? '' : `<ul class="lists">\n${links.join('')}</ul>\n`;
   }
 
   files(): readonly SiteFile[] {
     return [
       { path: 'index.html', text: this.cover() },
       ...this.pages.map((_, index) => this.page(index)),
-      ...listPages(this.publication).map((list) => this.listFile(list)),
+      ...this.lists.map((list) => this.listFile(list)),
       { path: 'style.css', text: siteStyle(this.publication.design) },
     ];
   }
@@ -235,7 +237,7 @@ function lineOf(publication: NumberedPublication, label: Label, page: NumberedPa
   if (line === undefined) {
     const number = headingNumber(publication, label);
     const before = number === '' ? '' : `<span class="number">${escapeHtml(number)}</span> `;
-    line = before + renderInline(publication, page, label.title);
+    line = before + renderLinkText(publication, page, label.title);
     lines.set(label, line);
   }
   return line;
@@ -245,7 +247,8 @@ function hrefOf({ page, anchor }: Label): string {
   return encodeURIComponent(page) + (anchor === null ? '' : `#${encodeURIComponent(anchor)}`);
 }
 
-function listPages(publication: NumberedPublication): readonly ListPage[] {
+/** The generated lists that the design asks for and that have something to list. */
+export function listsOf(publication: NumberedPublication): readonly ListPage[] {
   const words = outputWords(publication.language);
   const { lists } = publication.design;
   const captions = (kind: 'figure' | 'table' | 'example', path: string, title: string): readonly ListPage[] => {

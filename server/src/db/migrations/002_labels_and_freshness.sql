@@ -6,3 +6,9 @@ create index components_collection on components (workspace, collection) where c
 -- What is kept of a build, to tell later whether it is still up to date.
 alter table builds add column record jsonb;
 create index builds_of_variant on builds (variant, queued_at desc);
+
+-- Designs of before say nothing of front matter, parts and generated lists.
+update designs
+   set settings = '{"chapters": "through", "lists": {"contentsDepth": 0, "figures": true, "tables": true,
+                    "examples": false, "glossary": true, "index": true}}'::jsonb
+               || settings || jsonb_build_object('numerals', '{"front": "none"}'::jsonb || (settings -> 'numerals'));

@@ -377,11 +377,15 @@ export class EditorPlace implements HoldsWork {
 
   /** Labels were saved: what the page shows in slots may be another snippet now. */
   protected relabelled(component: LibraryComponent): void {
-    this.component.set(component);
-    this.library.add(this.library.closureOf(component));
+    const own = this.component();
+    if (own?.key !== component.key) return;
+    // Only the labels: the page stays on the revision that it is written on.
+    const labelled = { ...own, labels: component.labels };
+    this.component.set(labelled);
+    this.library.add(this.library.closureOf(labelled));
   }
 
-  /** Reads the snippets of a slot's new collection before its rule is changed. */
+  /** Changes a slot's rule, and reads the snippets of another collection. */
   protected changeSlot(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
     this.changeSelected(selected, change);
     const collection = change['collection'];

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
 import { FormsModule } from '@angular/forms';
 import type { Node } from 'prosemirror-model';
 import { InputText } from 'primeng/inputtext';
+import { panelStyle } from './panel-style';
 
 const fields = [
   { name: 'primary', label: 'Heading in the index', hint: 'Such as “rain gauge”.' },
@@ -31,18 +32,7 @@ const fields = [
       </div>
     }
   `,
-  styles: `
-    :host {
-      display: block;
-      border: 1px solid var(--accent);
-      border-radius: 4px;
-      padding: 0.5rem 0.8rem 0.2rem;
-      margin-bottom: 0.9rem;
-    }
-    p {
-      margin: 0 0 0.5rem;
-    }
-  `,
+  styles: panelStyle,
 })
 export class MarkerPanel {
   readonly node = input.required<Node>();

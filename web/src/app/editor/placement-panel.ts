@@ -3,11 +3,13 @@ import { RouterLink } from '@angular/router';
 import type { Node } from 'prosemirror-model';
 import { Button } from 'primeng/button';
 import { EditorLibrary } from './editor-library';
+import { panelStyle } from './panel-style';
 
 /** What can be said about a selected placement: follow, hold, bring up to date, take its title along. */
 @Component({
   selector: 'al-placement-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { class: 'placed' },
   imports: [Button, RouterLink],
   template: `
     @if (source(); as component) {
@@ -57,26 +59,16 @@ import { EditorLibrary } from './editor-library';
       </div>
     }
   `,
-  styles: `
-    :host {
-      display: block;
-      border: 2px dashed color-mix(in srgb, var(--warn) 55%, transparent);
-      border-radius: 4px;
-      padding: 0.5rem 0.8rem 0.7rem;
-      margin-bottom: 0.9rem;
-    }
-    p {
-      margin: 0 0 0.5rem;
-    }
-    a {
-      color: var(--accent);
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 0.4rem;
-    }
-  `,
+  styles: [
+    panelStyle,
+    `
+      .acts {
+        display: flex;
+        flex-wrap: wrap;
+        gap: 0.4rem;
+      }
+    `,
+  ],
 })
 export class PlacementPanel {
   private readonly library = inject(EditorLibrary);

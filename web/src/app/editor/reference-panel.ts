@@ -5,6 +5,7 @@ import type { Node } from 'prosemirror-model';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { EditorLibrary } from './editor-library';
+import { panelStyle } from './panel-style';
 
 const formNames: Readonly<Record<(typeof referenceForms)[number], string>> = {
   title: 'Title',
@@ -47,18 +48,7 @@ const formNames: Readonly<Record<(typeof referenceForms)[number], string>> = {
       </div>
     }
   `,
-  styles: `
-    :host {
-      display: block;
-      border: 1px solid var(--accent);
-      border-radius: 4px;
-      padding: 0.5rem 0.8rem 0.2rem;
-      margin-bottom: 0.9rem;
-    }
-    p {
-      margin: 0 0 0.5rem;
-    }
-  `,
+  styles: panelStyle,
 })
 export class ReferencePanel {
   private readonly library = inject(EditorLibrary);

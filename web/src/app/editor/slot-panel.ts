@@ -7,11 +7,13 @@ import type { Node } from 'prosemirror-model';
 import { Select } from 'primeng/select';
 import { Api, problemText } from '../shared/api';
 import { EditorLibrary } from './editor-library';
+import { panelStyle } from './panel-style';
 
 /** The rule of a selected slot, and what it lets in. */
 @Component({
   selector: 'al-slot-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { class: 'placed' },
   imports: [FormsModule, RouterLink, Select],
   template: `
     <p>A slot: it fills itself with snippets of a collection. On the web another one shows on every view.</p>
@@ -62,26 +64,16 @@ import { EditorLibrary } from './editor-library';
       }
     </p>
   `,
-  styles: `
-    :host {
-      display: block;
-      border: 2px dashed color-mix(in srgb, var(--warn) 55%, transparent);
-      border-radius: 4px;
-      padding: 0.5rem 0.8rem 0.2rem;
-      margin-bottom: 0.9rem;
-    }
-    p {
-      margin: 0 0 0.5rem;
-    }
-    .candidates {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 0.2rem 0.8rem;
-    }
-    a {
-      color: var(--accent);
-    }
-  `,
+  styles: [
+    panelStyle,
+    `
+      .candidates {
+        display: flex;
+        flex-wrap: wrap;
+        gap: 0.2rem 0.8rem;
+      }
+    `,
+  ],
 })
 export class SlotPanel {
   private readonly api = inject(Api);
