@@ -112,6 +112,11 @@ test.describe('The editor', () => {
     await save(other);
 
     await expect(page.getByText(/Somebody saved revision 2/)).toBeVisible();
+    // Labels belong to no revision: saving them does not put the page on the newest one.
+    await page.getByRole('tab', { name: 'Where used' }).click();
+    await page.getByLabel('Tags').fill('subject: rain');
+    await page.getByRole('button', { name: 'Save the labels' }).click();
+    await expect(page.getByText(/labels/i).filter({ hasText: 'saved' })).toBeVisible();
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     const versions = page.getByRole('dialog', { name: 'Two versions' });
     await expect(versions).toContainText('Dry it afterwards.');

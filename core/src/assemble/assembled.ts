@@ -39,3 +39,16 @@ export interface AssembledPublication {
   /** Every condition that was asked for on the way, and whether it holds. */
   readonly decisions: ReadonlyMap<string, boolean>;
 }
+
+/** All entries of an assembled outline, parents first. */
+export function flattenAssembled(entries: readonly AssembledEntry[]): readonly AssembledEntry[] {
+  const found: AssembledEntry[] = [];
+  const visit = (list: readonly AssembledEntry[]): void => {
+    for (const entry of list) {
+      found.push(entry);
+      visit(entry.entries);
+    }
+  };
+  visit(entries);
+  return found;
+}

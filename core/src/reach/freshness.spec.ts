@@ -4,7 +4,7 @@ import { assemblePublication, type Source } from '../assemble/assemble.js';
 import { makeNode } from '../content/node.js';
 import type { Component } from '../library/component.js';
 import { labelledDesign } from '../number/design.js';
-import { buildSite } from '../output/html/site-build.js';
+import { buildSite, updateSite } from '../output/html/site-build.js';
 import type { Recipe } from '../publication/publication.js';
 import { anyChange, anyProfile, anyRelabelling } from '../spec-arbitraries.js';
 import {
@@ -31,7 +31,7 @@ import { Selector } from '../variation/selector.js';
 const book = publicationOf([entry('e1', 't1', { entries: [entry('e2', 't2')] }), entry('e3', 't3')]);
 const later = (each: Component): Component => ({ ...each, revision: each.revision + 1 });
 const causesOf = (before: Source, recipe: Recipe, after: Source, now: Recipe = recipe): readonly StaleCause[] => {
-  const record = recordBuild(assemblePublication(before, recipe), before, recipe);
+  const record = recordBuild({ assembled: assemblePublication(before, recipe), source: before, recipe });
   // Records are stored as JSON.
   return staleCauses(JSON.parse(JSON.stringify(record)) as typeof record, after, now);
 };
@@ -64,6 +64,26 @@ describe('Freshness', () => {
       expect(stale).toBeGreaterThan(20);
     });
   }
+
+  it('is recorded the same whether a build took over what was recorded before or not', () => {
+    let shared = 0;
+    fc.assert(
+      fc.property(fc.oneof(anyChange, anyRelabelling), anyProfile, ({ before, after }, profile) => {
+        const recipe = recipeOf(book, { profile, design: labelledDesign });
+        const source = sourceOf(before);
+        const first = buildSite(source, recipe);
+        const record = recordBuild(first);
+        const updated = updateSite(first, { ...sourceOf(after), publications: source.publications }, recipe);
+        const taken = recordBuild(updated, { ...first, record });
+        expect(taken).toEqual(recordBuild(updated));
+        shared += taken.pages.filter((page) => record.pages.includes(page)).length;
+        // What is recorded after the step is fresh.
+        expect(staleCauses(taken, updated.source, recipe)).toEqual([]);
+      }),
+      { numRuns: 100 },
+    );
+    expect(shared).toBeGreaterThan(50);
+  });
 
   it('stays where a change is in what the variant leaves out', () => {
     const written = (text: string): Component =>

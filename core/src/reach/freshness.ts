@@ -1,4 +1,4 @@
-import type { AssembledEntry, AssembledPublication } from '../assemble/assembled.js';
+import { flattenAssembled, type AssembledEntry, type AssembledPublication } from '../assemble/assembled.js';
 import { assembleTopics, type Source } from '../assemble/assemble.js';
 import { candidatesByRule } from '../assemble/slots.js';
 import type { Component, Library } from '../library/component.js';
@@ -49,52 +49,101 @@ export type StaleCause =
   | { readonly kind: 'condition'; readonly when: string }
   | { readonly kind: 'slot'; readonly collection: string };
 
-/** What to keep of a build. */
-export function recordBuild(assembled: AssembledPublication, source: Source, recipe: Recipe): BuildRecord {
+/** What a record is made from. */
+export interface RecordedBuild {
+  readonly assembled: AssembledPublication;
+  readonly source: Source;
+  readonly recipe: Recipe;
+}
+
+/**
+ * What to keep of a build.
+ * @param earlier a build of the same variant before, with its record: what is still the same is taken from there
+ */
+export function recordBuild(
+  { assembled, source, recipe }: RecordedBuild,
+  earlier?: RecordedBuild & { readonly record: BuildRecord },
+): BuildRecord {
   const selector = new Selector(source.axes, recipe.profile);
+  const targets = targetsOf(assembled.entries);
+  const before = earlier && new EarlierRecord(earlier, source, recipe, targets);
   const components: Record<string, ComponentRecord> = {};
   const slots: Record<string, readonly string[]> = {};
-  const take = (uses: ReadonlyMap<string, number>): void => {
-    for (const key of uses.keys()) components[key] ??= componentRecord(source.library.component(key), selector, recipe);
-  };
-  const pages: PageRecord[] = [];
-  const targets = new Set<string>();
-  const collectTargets = (entries: readonly AssembledEntry[]): void => {
-    for (const entry of entries) {
-      for (const { node, component } of notesOf(entry).references) {
-        const block = textAttr(node, 'target');
-        if (block !== null) targets.add(targetName(textAttr(node, 'component') ?? component, block));
-      }
-      collectTargets(entry.entries);
+  const take = (keys: Iterable<string>): void => {
+    for (const key of keys) {
+      components[key] ??= before?.component(key) ?? componentRecord(source.library.component(key), selector, recipe);
     }
   };
-  collectTargets(assembled.entries);
-  const visit = (entries: readonly AssembledEntry[]): void => {
-    for (const entry of entries) {
+  take(assembled.trace.uses.keys());
+  const reached = new Set(targets);
+  const pages = flattenAssembled(assembled.entries).map((entry): PageRecord => {
+    let page = before?.page(entry);
+    if (!page) {
       const { uses, slots: rules } = entry.trace;
-      take(uses);
-      rules.forEach((keys, rule) => (slots[rule] = keys));
-      pages.push({
+      page = {
         entry: entry.id,
         topic: entry.topic,
-        digest: digestOfEntry(entry, targets),
+        digest: digestOfEntry(entry, reached),
         uses: [...uses.keys()],
         slots: [...rules.keys()],
-      });
-      visit(entry.entries);
+      };
     }
-  };
-  take(assembled.trace.uses);
-  visit(assembled.entries);
+    take(page.uses);
+    for (const rule of page.slots) slots[rule] ??= candidatesByRule(source.library, rule);
+    return page;
+  });
   return {
     recipe: recipeDigests(recipe, usesBuildDate(source, components)),
     outline: outlineDigest(source, recipe, selector),
     decisions: Object.fromEntries(assembled.decisions),
     components,
-    targets: [...targets],
+    targets,
     slots,
     pages,
   };
+}
+
+/** The blocks that references lead to, see `targetName`. */
+function targetsOf(entries: readonly AssembledEntry[]): readonly string[] {
+  const targets = new Set<string>();
+  for (const entry of flattenAssembled(entries)) {
+    for (const { node, component } of notesOf(entry).references) {
+      const block = textAttr(node, 'target');
+      if (block !== null) targets.add(targetName(textAttr(node, 'component') ?? component, block));
+    }
+  }
+  return [...targets];
+}
+
+/** What a record of before says of pages and components that are still the same. */
+class EarlierRecord {
+  private readonly pages = new Map<string, { readonly entry: AssembledEntry; readonly page: PageRecord }>();
+
+  constructor(
+    private readonly earlier: RecordedBuild & { readonly record: BuildRecord },
+    private readonly source: Source,
+    private readonly recipe: Recipe,
+    targets: readonly string[],
+  ) {
+    const { assembled, record } = earlier;
+    if (record.targets.join() !== targets.join()) return;
+    flattenAssembled(assembled.entries).forEach((entry, at) => {
+      const page = record.pages[at];
+      if (page) this.pages.set(entry.id, { entry, page });
+    });
+  }
+
+  page(now: AssembledEntry): PageRecord | undefined {
+    const before = this.pages.get(now.id);
+    const same = before?.entry.trace === now.trace && before.entry.blocks === now.blocks;
+    return same ? before.page : undefined;
+  }
+
+  component(key: string): ComponentRecord | undefined {
+    const { recipe, source, record } = this.earlier;
+    if (recipe !== this.recipe || source.axes !== this.source.axes) return undefined;
+    return source.library.component(key) === this.source.library.component(key) ? record.components[key] : undefined;
+  }
 }
 
 function componentRecord(component: Component | undefined, selector: Selector, recipe: Recipe): ComponentRecord {

@@ -1,5 +1,5 @@
 import { assemblePublication, type Source } from '../../assemble/assemble.js';
-import type { AssembledEntry, AssembledPublication } from '../../assemble/assembled.js';
+import { flattenAssembled, type AssembledEntry, type AssembledPublication } from '../../assemble/assembled.js';
 import type { ContentNode } from '../../content/node.js';
 import { candidatesByRule } from '../../assemble/slots.js';
 import { numberPublication } from '../../number/number.js';
@@ -23,9 +23,10 @@ export interface SiteBuild {
   readonly recipe: Recipe;
   readonly assembled: AssembledPublication;
   readonly numbered: NumberedPublication;
+  /** The paths of all files, in order. */
+  readonly paths: readonly string[];
+  /** The files that were made in the last step; those of earlier steps are as they were. */
   readonly files: readonly SiteFile[];
-  /** The entries whose pages were made in the last step; all of them in the first. */
-  readonly made: ReadonlySet<string>;
   /** Which entries take what; made when first asked for. */
   readonly uses: () => UseIndex;
   readonly lists: readonly ListPage[];
@@ -39,10 +40,10 @@ export function buildSite(source: Source, recipe: Recipe): SiteBuild {
 
 function finish(source: Source, recipe: Recipe, assembled: AssembledPublication): SiteBuild {
   const numbered = numberPublication(assembled, { design: recipe.design, language: recipe.language, source });
-  const made = new Set(entriesOf(assembled).map((entry) => entry.id));
   const lists = listsOf(numbered);
   const files = buildSiteFiles(numbered, lists);
-  return { source, recipe, assembled, numbered, files, made, uses: once(() => new UseIndex(assembled)), lists };
+  const paths = files.map(({ path }) => path);
+  return { source, recipe, assembled, numbered, paths, files, uses: once(() => new UseIndex(assembled)), lists };
 }
 
 function once<T extends object>(make: () => T): () => T {
@@ -52,8 +53,8 @@ function once<T extends object>(make: () => T): () => T {
 
 /**
  * Brings a site up to date with a library in which components changed: assembles the entries that take
- * them, and makes only their pages again where no number, title or reference is touched. The result is
- * what `buildSite` gives. With another recipe, other axes or other nested publications everything is made anew.
+ * them, and makes only their pages again where no number, title or reference is touched. Its files over
+ * those of before are what `buildSite` gives. With another recipe, other axes or other nested publications everything is made anew.
  * @param saved the keys of the components that may have changed, where they are known; else all are looked at
  */
 export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, saved?: readonly string[]): SiteBuild {
@@ -63,12 +64,13 @@ export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, s
     source.publications === earlier.source.publications;
   const changed = sameGround ? changedEntries(earlier, source, saved) : null;
   if (!changed) return buildSite(source, recipe);
-  if (changed.size === 0) return { ...earlier, source, made: changed };
+  if (changed.size === 0) return { ...earlier, source, files: [] };
   const uses = earlier.uses();
   const before = uses.entries;
   const again = assemblePublication(source, recipe, (id) => (changed.has(id) ? undefined : before.get(id)));
+  // Decisions of before may not be asked for any more; at worst the site is called stale once too often.
   const assembled = { ...again, decisions: new Map([...earlier.assembled.decisions, ...again.decisions]) };
-  const all = entriesOf(assembled);
+  const all = flattenAssembled(assembled.entries);
   const fresh = all.filter((entry) => changed.has(entry.id));
   uses.add(fresh);
   const onlyInside = all.length === before.size && fresh.every((entry) => sameFromOutside(before.get(entry.id), entry));
@@ -78,18 +80,8 @@ export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, s
     pages: withBlocks(earlier.numbered.pages, new Map(fresh.map((entry) => [entry.id, entry]))),
     problems: problemsNow(earlier, assembled),
   };
-  const made = new Map(renderPages(numbered, changed, earlier.lists).map((file) => [file.path, file]));
-  const files = earlier.files.map((file) => made.get(file.path) ?? file);
-  return {
-    source,
-    recipe,
-    assembled,
-    numbered,
-    files,
-    made: changed,
-    uses: once(() => uses.over(all)),
-    lists: earlier.lists,
-  };
+  const files = renderPages(numbered, changed, earlier.lists);
+  return { ...earlier, source, assembled, numbered, files, uses: once(() => uses.over(all)) };
 }
 
 /** Whether a reference leads to a block without a label on one of the pages: it may be gone. */
@@ -139,7 +131,7 @@ class UseIndex {
   readonly entries: ReadonlyMap<string, AssembledEntry>;
 
   constructor(assembled: AssembledPublication) {
-    const entries = entriesOf(assembled);
+    const entries = flattenAssembled(assembled.entries);
     this.entries = new Map(entries.map((entry) => [entry.id, entry]));
     this.add(entries);
   }
@@ -161,18 +153,6 @@ class UseIndex {
     const byId = new Map(entries.map((entry) => [entry.id, entry]));
     return Object.assign(Object.create(UseIndex.prototype) as UseIndex, this, { entries: byId });
   }
-}
-
-function entriesOf({ entries }: AssembledPublication): readonly AssembledEntry[] {
-  const found: AssembledEntry[] = [];
-  const visit = (list: readonly AssembledEntry[]): void => {
-    for (const entry of list) {
-      found.push(entry);
-      visit(entry.entries);
-    }
-  };
-  visit(entries);
-  return found;
 }
 
 /** Whether two versions of an entry look the same to all other pages. */
