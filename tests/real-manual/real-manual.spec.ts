@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { profilesFileSchema } from '@allomorph/core';
-import { buildVariant, type Deliverable } from '../../server/src/builds/build-variant.js';
+import { buildVariant, bytesOf, type Deliverable } from '../../server/src/builds/build-variant.js';
 import { Database } from '../../server/src/db/database.js';
 import { importPublication } from '../../server/src/imports/import-publication.js';
 import { readVariants } from '../../server/src/publications/publications.js';
@@ -51,7 +51,7 @@ describe('A real manual with many variants', () => {
       for (const file of deliverable.files) {
         const path = join(folder, 'built', variant.title, file.path);
         mkdirSync(dirname(path), { recursive: true });
-        writeFileSync(path, file.bytes);
+        writeFileSync(path, await bytesOf(db, file));
       }
     }
   }, 300_000);

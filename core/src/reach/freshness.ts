@@ -84,8 +84,8 @@ export function recordBuild(
         entry: entry.id,
         topic: entry.topic,
         digest: digestOfEntry(entry, reached),
-        uses: [...uses.keys()],
-        slots: [...rules.keys()],
+        uses: [...uses.keys()].sort(),
+        slots: [...rules.keys()].sort(),
       };
     }
     take(page.uses);

@@ -1,8 +1,9 @@
 import type { StoredVariant } from '@allomorph/core';
-import { Database } from '../db/database.js';
+import { Database, type Queryable } from '../db/database.js';
 import { storeBlob } from '../images/blobs.js';
-import type { ThreadWork } from '../threads/run-in-thread.js';
-import { buildVariant, failsStrictly } from './build-variant.js';
+import type { ThreadWork } from '../threads/work-thread.js';
+import { buildVariant, failsStrictly, type DeliverableFile } from './build-variant.js';
+import { KeptBuilds } from './kept-builds.js';
 
 /** What a build thread is started with. */
 export interface BuildOrder {
@@ -19,31 +20,25 @@ export interface BuildReport {
   readonly progress: number;
 }
 
+const kept = new KeptBuilds();
+
 /**
  * Runs one build. The deliverable and the end of the build are written in one transaction: a process
  * that is killed leaves nothing behind but a build that another one takes up.
  */
 export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell) => {
+  const { workspace, variant } = order;
   const db = new Database(order.url);
   try {
     const report = (stage: string, progress: number): void => tell({ stage, progress });
     const deliverable = await db.snapshot((client) =>
-      buildVariant(client, order.workspace, order.variant, order.buildDate, report),
+      buildVariant(client, workspace, variant, order.buildDate, report, kept),
     );
     report('storing', 0.9);
-    const failed = failsStrictly(order.variant, deliverable.problems);
-    const bytes = deliverable.files.reduce((sum, file) => sum + file.bytes.length, 0);
+    const failed = failsStrictly(variant, deliverable.problems);
     await db.transaction(async (client) => {
       await client.query('delete from deliverable_files where build = $1', [order.build]);
-      for (const file of failed ? [] : deliverable.files) {
-        const digest = await storeBlob(client, file.bytes);
-        await client.query('insert into deliverable_files (build, path, media_type, digest) values ($1, $2, $3, $4)', [
-          order.build,
-          file.path,
-          file.mediaType,
-          digest,
-        ]);
-      }
+      if (!failed) await storeFiles(client, order.build, deliverable.files);
       await client.query(
         `update builds set state = $2, stage = 'finished', progress = 1, ended_at = now(), pages = $3, bytes = $4, digest = $5,
                 problems = $6, worker_lock = null, message = $7, record = $8 where id = $1`,
@@ -51,15 +46,26 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
           order.build,
           failed ? 'failed' : 'done',
           deliverable.pages,
-          bytes,
+          deliverable.size,
           failed ? null : deliverable.digest,
           JSON.stringify(deliverable.problems),
           failed ? 'The variant is strict and the build has errors.' : null,
-          failed ? null : JSON.stringify(deliverable.record),
+          failed ? null : JSON.stringify(deliverable.made.record),
         ],
       );
     });
+    if (!failed) kept.keep(workspace, variant.id, deliverable.made);
   } finally {
     await db.close();
   }
 };
+
+async function storeFiles(db: Queryable, build: string, files: readonly DeliverableFile[]): Promise<void> {
+  for (const { bytes } of files) if (bytes) await storeBlob(db, bytes);
+  const column = (name: 'path' | 'mediaType' | 'digest'): readonly string[] => files.map((file) => file[name]);
+  await db.query(
+    `insert into deliverable_files (build, path, media_type, digest)
+     select $1, * from unnest($2::text[], $3::text[], $4::text[])`,
+    [build, column('path'), column('mediaType'), column('digest')],
+  );
+}

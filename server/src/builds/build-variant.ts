@@ -1,16 +1,11 @@
 import { createHash } from 'node:crypto';
 import {
-  assemblePublication,
   flattenPages,
   imageFileName,
-  numberPublication,
-  recordBuild,
   plainDesign,
-  renderSite,
   type ImageBody,
   type ImageFile,
   type Problem,
-  type BuildRecord,
   type Component,
   type Recipe,
   type Reference,
@@ -18,16 +13,20 @@ import {
   type StoredVariant,
 } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
-import { readBlob } from '../images/blobs.js';
+import { readBlob, sizesOfBlobs } from '../images/blobs.js';
+import type { KnownComponent } from '../library/components.js';
 import { readSource } from '../publications/read-source.js';
 import { readDesigns, readProfiles } from '../variation/variation.js';
+import { KeptBuilds, type MadeSite } from './kept-builds.js';
 import { readSiteFonts } from './site-assets.js';
 
 /** One file of a deliverable. */
 export interface DeliverableFile {
   readonly path: string;
   readonly mediaType: string;
-  readonly bytes: Buffer;
+  readonly digest: string;
+  /** Null where they are stored under their digest. */
+  readonly bytes: Buffer | null;
 }
 
 /** What a build made. */
@@ -35,10 +34,12 @@ export interface Deliverable {
   readonly files: readonly DeliverableFile[];
   readonly problems: readonly Problem[];
   readonly pages: number;
+  /** Of all files together, in bytes. */
+  readonly size: number;
   /** SHA-256 over the names and digests of the files, sorted by name. */
   readonly digest: string;
-  /** What tells later whether it is still up to date. */
-  readonly record: BuildRecord;
+  /** What tells later whether it is still up to date, and what the next build can begin from. */
+  readonly made: MadeSite;
 }
 
 export type ReportProgress = (stage: string, progress: number) => void;
@@ -46,6 +47,7 @@ export type ReportProgress = (stage: string, progress: number) => void;
 /**
  * Builds one variant from one state of the database.
  * @param buildDate what `@build-date` shows, as ISO 8601
+ * @param kept earlier builds, to begin from
  */
 export async function buildVariant(
   db: Queryable,
@@ -53,39 +55,34 @@ export async function buildVariant(
   variant: StoredVariant,
   buildDate: string,
   report: ReportProgress,
+  kept = new KeptBuilds(),
 ): Promise<Deliverable> {
   report('reading', 0.05);
-  const { source, recipe, images } = await readRecipe(db, workspace, variant, buildDate);
-  report('assembling', 0.3);
-  const assembled = assemblePublication(source, recipe);
-  report('numbering', 0.45);
-  const numbered = numberPublication(assembled, { design: recipe.design, language: recipe.language, source });
-  report('rendering', 0.55);
-  const pages = renderSite(numbered);
+  const { source, recipe, images } = await readRecipe(db, workspace, variant, buildDate, kept.known(workspace));
+  report('making pages', 0.3);
+  const made = kept.build(variant.id, source, recipe);
   report('gathering files', 0.8);
-  const files: DeliverableFile[] = pages.map((page) => ({
-    path: page.path,
-    mediaType: page.path.endsWith('.css') ? 'text/css; charset=utf-8' : 'text/html; charset=utf-8',
-    bytes: Buffer.from(page.text),
-  }));
-  const used = new Set(
-    pages.flatMap((page) => [...page.text.matchAll(/src="(images\/[^"]+)"/g)].map((match) => match[1])),
+  const shown = new Set(made.files.flatMap((page) => page.images));
+  const pictures = new Map(images.map((file) => [imageFileName(file), file]));
+  const sizes = await sizesOfBlobs(
+    db,
+    [...pictures.values()].map(({ digest }) => digest),
   );
-  for (const file of images) {
-    const path = imageFileName(file);
-    if (!used.has(path)) continue;
-    used.delete(path);
-    const bytes = await readBlob(db, file.digest);
-    if (bytes) files.push({ path, mediaType: file.mediaType, bytes });
+  const files: (DeliverableFile & { readonly size: number })[] = [...made.files];
+  for (const [path, { digest, mediaType }] of pictures) {
+    const size = sizes.get(digest);
+    if (shown.has(path) && size !== undefined) files.push({ path, mediaType, digest, size, bytes: null });
   }
-  for (const font of readSiteFonts()) files.push({ ...font, mediaType: 'font/woff2' });
+  for (const font of readSiteFonts()) files.push({ ...font, mediaType: 'font/woff2', size: font.bytes.length });
   files.sort((a, b) => (a.path < b.path ? -1 : 1));
+  const { numbered } = made.site;
   return {
     files,
     problems: numbered.problems,
     pages: flattenPages(numbered.pages).length,
+    size: files.reduce((sum, file) => sum + file.size, 0),
     digest: digestOfFiles(files),
-    record: recordBuild(assembled, source, recipe),
+    made,
   };
 }
 
@@ -94,10 +91,17 @@ export function failsStrictly(variant: StoredVariant, problems: readonly Problem
   return variant.strict && problems.some((problem) => problem.severity === 'error');
 }
 
+/** The bytes of a file of a deliverable. */
+export async function bytesOf(db: Queryable, { digest, bytes }: DeliverableFile): Promise<Buffer> {
+  const found = bytes ?? (await readBlob(db, digest));
+  if (!found) throw new Error(`The stored bytes ${digest} are gone.`);
+  return found;
+}
+
 function digestOfFiles(files: readonly DeliverableFile[]): string {
   const hash = createHash('sha256');
   for (const file of files) {
-    hash.update(`${file.path}\0${createHash('sha256').update(file.bytes).digest('hex')}\n`);
+    hash.update(`${file.path}\0${file.digest}\n`);
   }
   return hash.digest('hex');
 }
@@ -114,6 +118,7 @@ export interface RecipeSource {
 /**
  * Everything that it takes to assemble some variants of one publication, from one state of the database.
  * @param more further references to follow
+ * @param known what was read before
  */
 export async function readRecipes(
   db: Queryable,
@@ -121,10 +126,11 @@ export async function readRecipes(
   variants: readonly StoredVariant[],
   buildDate: string,
   more: readonly Reference[] = [],
+  known?: KnownComponent,
 ): Promise<RecipeSource> {
   const key = variants[0]?.publication ?? '';
   const values = variants.map((variant) => variant.values);
-  const read = await readSource(db, workspace, key, values, more);
+  const read = await readSource(db, workspace, key, values, more, known);
   if (!read) throw new Error(`The publication “${key}” does not exist any more.`);
   const { publication, source, components } = read;
   const profiles = await readProfiles(db, workspace);
@@ -155,7 +161,8 @@ export async function readRecipe(
   workspace: string,
   variant: StoredVariant,
   buildDate: string,
+  known?: KnownComponent,
 ): Promise<RecipeSource & { readonly recipe: Recipe }> {
-  const read = await readRecipes(db, workspace, [variant], buildDate);
+  const read = await readRecipes(db, workspace, [variant], buildDate, [], known);
   return { ...read, recipe: read.recipes[0] as Recipe };
 }

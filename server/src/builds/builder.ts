@@ -3,7 +3,7 @@ import pg from 'pg';
 import type { StoredVariant } from '@allomorph/core';
 import { oneRow, type Database } from '../db/database.js';
 import { announce } from '../events/events.js';
-import { runInThread } from '../threads/run-in-thread.js';
+import { WorkThread } from '../threads/work-thread.js';
 import type { BuildOrder, BuildReport } from './build-thread.js';
 
 interface QueuedBuild {
@@ -48,7 +48,7 @@ export class BuildQueue {
 }
 
 /**
- * Takes builds from the queue and runs each in a thread of its own. The process holds an advisory lock
+ * Takes builds from the queue and runs them in a thread, one after the other. The process holds an advisory lock
  * as long as it lives; a running build whose lock is free lost its process and is taken up again.
  */
 export class Builder {
@@ -56,6 +56,9 @@ export class Builder {
   private holder: pg.Client | null = null;
   private timer: NodeJS.Timeout | null = null;
   private lock = 0;
+  private readonly thread = new WorkThread<BuildOrder, BuildReport, void>(
+    new URL('./build-thread.ts', import.meta.url),
+  );
 
   constructor(
     private readonly db: Database,
@@ -87,6 +90,7 @@ export class Builder {
   async stop(): Promise<void> {
     if (this.timer) clearInterval(this.timer);
     await this.runner?.stop();
+    await this.thread.end();
     await this.holder?.end();
   }
 
@@ -129,8 +133,7 @@ export class Builder {
       buildDate: build.queued_at.toISOString().slice(0, 10),
     };
     try {
-      await runInThread<BuildOrder, BuildReport, void>(
-        new URL('./build-thread.ts', import.meta.url),
+      await this.thread.run(
         order,
         (report) => void this.progress(build, report).catch((error: unknown) => console.error(error)),
         buildLimit,

@@ -126,6 +126,26 @@ describe('Builds of the demo library', () => {
     expect(again?.digest).toBe(buildOf('observer-handbook', 'Dunlin 4, Europe').digest as string);
   });
 
+  it('builds again what a change alters, and takes the rest over', async () => {
+    const variant = variants.find((each) => each.title === 'Dunlin 2, Europe, roof') as StoredVariant;
+    const before = buildOf('installation-guide', variant.title);
+    const { json: caution } = await writer.get<Component>('/components/caution-height');
+    const fragment = caution.body as ContentNode;
+    const body = { ...fragment, content: [makeNode('paragraph', null, [makeText('Roofs are high.')])] };
+    await writer.put('/components/caution-height', { base: caution.revision, title: caution.title, body });
+    const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
+    const [after] = await server.ended(writer, json.builds);
+    const filesOf = async ({ id }: BuildDetail) =>
+      unzipSync(new Uint8Array((await writer.get(`/builds/${id}/zip`)).bytes));
+    const [was, is] = [await filesOf(before), await filesOf(after as BuildDetail)];
+    expect(Object.keys(is)).toEqual(Object.keys(was));
+    const altered = Object.keys(is).filter(
+      (path) => strFromU8(is[path] as Uint8Array) !== strFromU8(was[path] as Uint8Array),
+    );
+    expect(altered.length).toBeGreaterThan(0);
+    for (const path of altered) expect(strFromU8(is[path] as Uint8Array)).toContain('Roofs are high.');
+  });
+
   it('tells open pages how builds go on', async () => {
     const events: ServerEvent[] = [];
     const controller = new AbortController();

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { siteFonts } from '@allomorph/core';
+import { digestOf } from '../images/blobs.js';
 
 const require = createRequire(import.meta.url);
 
@@ -12,7 +13,19 @@ const fontFiles: Readonly<Record<(typeof siteFonts)[number], string>> = {
   'fonts/mono.woff2': '@fontsource-variable/jetbrains-mono/files/jetbrains-mono-latin-wght-normal.woff2',
 };
 
-/** The fonts of a site: path in the deliverable and bytes. */
-export function readSiteFonts(): readonly { readonly path: string; readonly bytes: Buffer }[] {
-  return Object.entries(fontFiles).map(([path, file]) => ({ path, bytes: readFileSync(require.resolve(file)) }));
+/** One of the fonts of a site: its path in the deliverable, its bytes and their digest. */
+export interface FontFile {
+  readonly path: string;
+  readonly bytes: Buffer;
+  readonly digest: string;
+}
+
+let fonts: readonly FontFile[] | null = null;
+
+/** The fonts of a site. */
+export function readSiteFonts(): readonly FontFile[] {
+  return (fonts ??= Object.entries(fontFiles).map(([path, file]) => {
+    const bytes = readFileSync(require.resolve(file));
+    return { path, bytes, digest: digestOf(bytes) };
+  }));
 }

@@ -3,7 +3,7 @@ import { basename, dirname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { formats, profilesFileSchema, type StoredVariant } from '@allomorph/core';
 import { ZodError } from 'zod';
-import { buildVariant, failsStrictly } from '../builds/build-variant.js';
+import { buildVariant, bytesOf, failsStrictly } from '../builds/build-variant.js';
 import { Database } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
 import { importPublication } from '../imports/import-publication.js';
@@ -86,7 +86,7 @@ async function build(db: Database, workspace: string, title: string): Promise<vo
   for (const file of failed ? [] : deliverable.files) {
     const path = join(out, file.path);
     mkdirSync(dirname(path), { recursive: true });
-    writeFileSync(path, file.bytes);
+    writeFileSync(path, await bytesOf(db, file));
   }
   const seconds = (performance.now() - begun) / 1000;
   const problems = deliverable.problems.map((problem) => {

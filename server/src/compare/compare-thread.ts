@@ -1,7 +1,7 @@
 import { assemblePublication, comparePublications, type EntryChange, type StoredVariant } from '@allomorph/core';
 import { readRecipe } from '../builds/build-variant.js';
 import { Database } from '../db/database.js';
-import type { ThreadWork } from '../threads/run-in-thread.js';
+import type { ThreadWork } from '../threads/work-thread.js';
 
 /** What a comparing thread is started with. */
 export interface CompareOrder {

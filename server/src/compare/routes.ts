@@ -5,7 +5,7 @@ import type { Database } from '../db/database.js';
 import { route } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { readVariants } from '../publications/publications.js';
-import { runInThread } from '../threads/run-in-thread.js';
+import { runInThread } from '../threads/work-thread.js';
 import type { CompareOrder } from './compare-thread.js';
 
 const compareQuery = z.object({ before: z.uuid(), after: z.uuid() });

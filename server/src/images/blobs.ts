@@ -25,6 +25,15 @@ export async function storeBlob(db: Queryable, bytes: Uint8Array): Promise<strin
   return digest;
 }
 
+/** Which digests have their bytes stored, each with the number of bytes. */
+export async function sizesOfBlobs(db: Queryable, digests: readonly string[]): Promise<ReadonlyMap<string, number>> {
+  const { rows } = await db.query<{ digest: string; size: string }>(
+    'select digest, size from blobs where digest = any($1)',
+    [digests],
+  );
+  return new Map(rows.map(({ digest, size }) => [digest, Number(size)]));
+}
+
 /** The bytes of a digest; undefined where there are none. */
 export async function readBlob(db: Queryable, digest: string): Promise<Buffer | undefined> {
   const blob = await oneRow<{ chunks: number }>(db, 'select chunks from blobs where digest = $1', [digest]);

@@ -18,7 +18,7 @@ import { audit, type Actor } from '../library/audit.js';
 import { insertComponents, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant } from '../publications/publications.js';
 import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/variation.js';
-import { runInThread } from '../threads/run-in-thread.js';
+import { runInThread } from '../threads/work-thread.js';
 import { fileInside } from './file-inside.js';
 import type { ImportAnswer, ImportOrder } from './import-thread.js';
 

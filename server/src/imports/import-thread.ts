@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { ProfilesFile } from '@allomorph/core';
 import { ImportFault, importDocbook, type ImportResult } from '@allomorph/core/interchange';
-import type { ThreadWork } from '../threads/run-in-thread.js';
+import type { ThreadWork } from '../threads/work-thread.js';
 import { fileInside } from './file-inside.js';
 
 /** What an import thread is started with: the source as a folder or as unpacked files. */

@@ -1,6 +1,6 @@
 import { collectionOf, referencesOf, type Component, type Reference } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
-import { readCollections, readComponent, readComponents } from './components.js';
+import { readCollections, readComponent, readComponents, type KnownComponent } from './components.js';
 
 /** Everything that some references lead to, as far as it goes. */
 export interface Closure {
@@ -12,11 +12,13 @@ export interface Closure {
 /**
  * Reads the components that references lead to, and those that these lead to, and so on. Held revisions
  * are read with what they refer to.
+ * @param known what was read before
  */
 export async function readClosure(
   db: Queryable,
   workspace: string,
   references: readonly Reference[],
+  known?: KnownComponent,
 ): Promise<Closure> {
   const components = new Map<string, Component>();
   const held = new Map<string, Component>();
@@ -34,16 +36,17 @@ export async function readClosure(
     const next: Reference[] = [];
     const collections = keys.flatMap((key) => collectionOf(key) ?? []);
     const found = [
-      ...(await readComponents(db, workspace, [...new Set(keys)])),
-      ...(await readCollections(db, workspace, collections)),
+      ...(await readComponents(db, workspace, [...new Set(keys)], known)),
+      ...(await readCollections(db, workspace, collections, known)),
     ];
     for (const component of found) {
       components.set(component.key, component);
       next.push(...referencesOf(component.body));
     }
     for (const { target, held: revision } of open) {
-      if (revision === null || components.get(target)?.revision === revision) continue;
-      const older = await readComponent(db, workspace, target, revision);
+      const newest = components.get(target);
+      if (revision === null || !newest || newest.revision === revision) continue;
+      const older = known?.(target, revision) ?? (await readComponent(db, workspace, target, revision));
       if (!older) continue;
       held.set(`${target}@${revision}`, older);
       next.push(...referencesOf(older.body));

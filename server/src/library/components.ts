@@ -30,31 +30,37 @@ interface HeadRow {
   kind: ComponentKind;
   title: string;
   revision: number;
-  body: ComponentBody;
   collection: string | null;
   tags: Readonly<Record<string, readonly string[]>>;
 }
 
-const headColumns = 'c.key, c.kind, c.title, c.revision, r.body, c.collection, c.tags';
-const headTables =
-  'components c join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision';
+const headColumns = 'c.key, c.kind, c.title, c.revision, c.collection, c.tags';
 
-function toComponent({ collection, tags, ...component }: HeadRow): Component {
+function toComponent({ collection, tags, ...component }: HeadRow & { body: ComponentBody }): Component {
   const labelled = collection !== null || Object.keys(tags).length > 0;
   return labelled ? { ...component, labels: { collection, tags } } : component;
 }
+
+/**
+ * Finds a component that was read before, at one of its revisions: what is known is not read again, and what
+ * did not change stays the same object.
+ */
+export type KnownComponent = (key: string, revision: number) => Component | undefined;
+const nothingKnown: KnownComponent = () => undefined;
 
 /** Components of a workspace at their newest revision, by key; unknown and deleted keys are left out. */
 export async function readComponents(
   db: Queryable,
   workspace: string,
   keys: readonly string[],
+  known: KnownComponent = nothingKnown,
 ): Promise<readonly Component[]> {
   const { rows } = await db.query<HeadRow>(
-    `select ${headColumns} from ${headTables} where c.workspace = $1 and c.key = any($2) and c.deleted_at is null order by c.key`,
+    `select ${headColumns} from components c
+      where c.workspace = $1 and c.key = any($2) and c.deleted_at is null order by c.key`,
     [workspace, keys],
   );
-  return rows.map(toComponent);
+  return withBodies(db, workspace, rows, known);
 }
 
 /** The snippets of some collections. */
@@ -62,14 +68,42 @@ export async function readCollections(
   db: Queryable,
   workspace: string,
   collections: readonly string[],
+  known: KnownComponent = nothingKnown,
 ): Promise<readonly Component[]> {
   if (collections.length === 0) return [];
   const { rows } = await db.query<HeadRow>(
-    `select ${headColumns} from ${headTables}
+    `select ${headColumns} from components c
       where c.workspace = $1 and c.collection = any($2) and c.kind = 'snippet' and c.deleted_at is null`,
     [workspace, collections],
   );
-  return rows.map(toComponent);
+  return withBodies(db, workspace, rows, known);
+}
+
+async function withBodies(
+  db: Queryable,
+  workspace: string,
+  heads: readonly HeadRow[],
+  known: KnownComponent,
+): Promise<readonly Component[]> {
+  const found = heads.map(({ key, revision }) => known(key, revision));
+  const missing = heads.filter((_, at) => !found[at]);
+  const bodies = new Map<string, ComponentBody>();
+  if (missing.length > 0) {
+    const { rows } = await db.query<{ key: string; body: ComponentBody }>(
+      `select r.key, r.body from unnest($2::text[], $3::integer[]) as wanted (key, revision)
+         join revisions r on r.workspace = $1 and r.key = wanted.key and r.revision = wanted.revision`,
+      [workspace, missing.map(({ key }) => key), missing.map(({ revision }) => revision)],
+    );
+    for (const { key, body } of rows) bodies.set(key, body);
+  }
+  return heads.flatMap((head, at) => {
+    const before = found[at];
+    const body = before?.body ?? bodies.get(head.key);
+    if (!body) return [];
+    const now = toComponent({ ...head, body });
+    // Labels change without a revision.
+    return [before && JSON.stringify(before.labels) === JSON.stringify(now.labels) ? before : now];
+  });
 }
 
 /** One component, at its newest or at a chosen revision. */
@@ -80,7 +114,7 @@ export async function readComponent(
   revision?: number,
 ): Promise<Component | undefined> {
   if (revision === undefined) return (await readComponents(db, workspace, [key]))[0];
-  const row = await oneRow<HeadRow>(
+  const row = await oneRow<HeadRow & { body: ComponentBody }>(
     db,
     `select c.key, c.kind, r.title, r.revision, r.body, c.collection, c.tags from components c
        join revisions r on r.workspace = c.workspace and r.key = c.key

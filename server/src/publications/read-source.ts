@@ -11,6 +11,7 @@ import {
 } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 import { readClosure } from '../library/closure.js';
+import type { KnownComponent } from '../library/components.js';
 import { readAxes } from '../variation/variation.js';
 import { enginePublication, readPublication } from './publications.js';
 
@@ -25,6 +26,7 @@ export interface PublicationSource {
  * Reads a publication and all that it leads to.
  * @param values values of variants, which may refer to further components
  * @param more further references to follow
+ * @param known what was read before
  * @returns undefined where there is no such publication
  */
 export async function readSource(
@@ -33,6 +35,7 @@ export async function readSource(
   key: string,
   values: readonly VariableValues[] = [],
   more: readonly Reference[] = [],
+  known?: KnownComponent,
 ): Promise<PublicationSource | undefined> {
   const publications = await readPublications(db, workspace, key);
   const publication = publications.get(key);
@@ -44,7 +47,7 @@ export async function readSource(
   for (const [target, value] of values.flatMap((each) => Object.entries(each))) {
     references.push({ target, kind: 'variable', place: null, targetBlock: null, held: null }, ...referencesOf(value));
   }
-  const { components, held } = await readClosure(db, workspace, references);
+  const { components, held } = await readClosure(db, workspace, references, known);
   const source = { library: libraryOf(components, held), axes: await readAxes(db, workspace), publications };
   return { publication, source, components };
 }

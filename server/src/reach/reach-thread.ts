@@ -17,7 +17,7 @@ import { readRecipes } from '../builds/build-variant.js';
 import { Database, type Queryable } from '../db/database.js';
 import { acceptBody, requireComponent } from '../library/components.js';
 import { readVariants } from '../publications/publications.js';
-import type { ThreadWork } from '../threads/run-in-thread.js';
+import type { ThreadWork } from '../threads/work-thread.js';
 
 /** What a thread is asked: which deliverables are stale, or what a change of a component would alter. */
 export interface ReachOrder {

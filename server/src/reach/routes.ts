@@ -3,7 +3,7 @@ import type { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { keyParams, route } from '../http/context.js';
 import { requireComponent } from '../library/components.js';
-import { runInThread } from '../threads/run-in-thread.js';
+import { runInThread } from '../threads/work-thread.js';
 import type { ReachAnswer, ReachOrder } from './reach-thread.js';
 
 const limitSeconds = 120;
