@@ -20,6 +20,7 @@ import {
   staleCauses,
   updateSite,
   VariantSets,
+  type BuildRecord,
   type Component,
   type ContentNode,
   type Edge,
@@ -28,7 +29,7 @@ import {
   type VariableBody,
 } from '@allomorph/core';
 import { row, sideBySide, spreadOf, timeOf } from './measure.js';
-import { axes, conditions, madeUpPublication, profileOf, sharedSnippet } from './made-up/publication.js';
+import { axes, conditions, madeUpPublication, profileOf } from './made-up/publication.js';
 import { dialects, templateOf } from './made-up/templates.js';
 
 /**
@@ -193,23 +194,23 @@ function longTopic(words: number): Component {
 
 // One snippet changes that 40 topics place.
 
-/** Turns the files that were made into bytes with their digests, as storing them takes. */
-function stored({ files }: SiteBuild): number {
-  let bytes = 0;
-  for (const { text } of files) {
-    const buffer = Buffer.from(text);
-    createHash('sha256').update(buffer).digest('hex');
-    bytes += buffer.length;
-  }
-  return bytes;
+/** What a build leaves behind: the files that it made as bytes with their digests, and its record. */
+interface Built {
+  readonly site: SiteBuild;
+  readonly record: BuildRecord;
+}
+
+function finish(site: SiteBuild, earlier?: Built): Built {
+  for (const { text } of site.files) createHash('sha256').update(Buffer.from(text)).digest('hex');
+  return { site, record: recordBuild(site, earlier && { ...earlier.site, record: earlier.record }) };
 }
 
 const recipe = made.recipe(0);
-let site = buildSite(made.source, recipe);
 // As a process builds that was just started: nothing is remembered of any body.
 const first = Array.from({ length: 4 }, () => madeUpPublication(1000)).map((fresh) =>
-  timeOf(() => stored(buildSite(fresh.source, fresh.recipe(0)))),
+  timeOf(() => finish(buildSite(fresh.source, fresh.recipe(0)))),
 );
+let built = finish(buildSite(made.source, recipe));
 const whole: number[] = [];
 const update: number[] = [];
 for (let turn = 0; turn < 8; turn += 1) {
@@ -218,17 +219,13 @@ for (let turn = 0; turn < 8; turn += 1) {
     Source,
     ...Source[],
   ];
-  for (let call = 0; call < 3; call += 1) whole.push(timeOf(() => stored(buildSite(same, recipe))));
+  for (let call = 0; call < 3; call += 1) whole.push(timeOf(() => finish(buildSite(same, recipe))));
   for (const source of rest) {
-    update.push(
-      timeOf(() => {
-        site = updateSite(site, source, recipe, [sharedSnippet]);
-        return stored(site);
-      }),
-    );
+    update.push(timeOf(() => (built = finish(updateSite(built.site, source, recipe), built))));
   }
 }
 const builds = { first: spreadOf(first), whole: spreadOf(whole.slice(3)), update: spreadOf(update.slice(8)) };
+const { site } = built;
 if (site.files.length !== 40) throw new Error(`${site.files.length} pages were made again instead of 40.`);
 const anew = new Map(buildSite(site.source, recipe).files.map(({ path, text }) => [path, text]));
 if (site.files.some(({ path, text }) => anew.get(path) !== text))

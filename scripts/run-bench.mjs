@@ -7,5 +7,9 @@ await main(async () => {
   installNpmPackages();
   process.exitCode =
     runTypeScript('bench/engine.ts', {}) ||
-    (await onThrowawayCluster((url) => runTypeScript('bench/real-manual.ts', { TEST_DATABASE_URL: url })));
+    (await onThrowawayCluster(
+      (url) =>
+        runTypeScript('bench/builds.ts', { TEST_DATABASE_URL: url }) ||
+        runTypeScript('bench/real-manual.ts', { TEST_DATABASE_URL: url }),
+    ));
 });

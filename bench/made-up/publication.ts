@@ -15,8 +15,8 @@ import {
 
 /**
  * A made-up publication of any size. Everything follows from positions, so that every run measures the
- * same content: each topic has about 650 words, 12 conditions and 10 variables with what it places, 3 placements whose snippets place
- * another snippet, and limited blocks inside limited blocks.
+ * same content: each topic has about 650 words, 12 conditions and 10 variables with what it places, 3
+ * placements whose snippets place another snippet, and limited blocks inside limited blocks.
  */
 
 const vocabulary =
@@ -124,7 +124,10 @@ class Writer {
       makeNode(
         'bullet_list',
         null,
-        items.map((item) => this.only(makeNode('list_item', null, [item]))),
+        // The first item is always in, so that no list is left without items.
+        items.map((item, at) =>
+          at === 0 ? makeNode('list_item', null, [item]) : this.only(makeNode('list_item', null, [item])),
+        ),
       ),
     );
   }
@@ -187,7 +190,7 @@ export function madeUpPublication(topics = 1000): MadeUp {
       w.section(
         'Before you begin',
         w.paragraph(40, w.variable(), w.variable()),
-        w.limitedList(w.paragraph(10), w.paragraph(10), w.paragraph(10, w.variable())),
+        w.limitedList(w.paragraph(8), w.paragraph(8), w.paragraph(8), w.paragraph(8, w.variable())),
         w.section('What you need', w.only(w.paragraph(40)), w.list(w.paragraph(8), w.paragraph(8, w.variable()))),
         place(at % sharedEvery === 0 && at / sharedEvery < 40 ? sharedSnippet : `outer-${(at * 7 + 3) % 500}`),
       ),

@@ -1,6 +1,6 @@
 import type { StoredVariant } from '@allomorph/core';
 import { Database, type Queryable } from '../db/database.js';
-import { storeBlob } from '../images/blobs.js';
+import { storeBlobs } from '../images/blobs.js';
 import type { ThreadWork } from '../threads/work-thread.js';
 import { buildVariant, failsStrictly, type DeliverableFile } from './build-variant.js';
 import { KeptBuilds } from './kept-builds.js';
@@ -61,7 +61,10 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
 };
 
 async function storeFiles(db: Queryable, build: string, files: readonly DeliverableFile[]): Promise<void> {
-  for (const { bytes } of files) if (bytes) await storeBlob(db, bytes);
+  await storeBlobs(
+    db,
+    files.flatMap(({ digest, bytes }) => (bytes ? [{ digest, bytes }] : [])),
+  );
   const column = (name: 'path' | 'mediaType' | 'digest'): readonly string[] => files.map((file) => file[name]);
   await db.query(
     `insert into deliverable_files (build, path, media_type, digest)

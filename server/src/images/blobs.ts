@@ -11,18 +11,66 @@ export function digestOf(bytes: Uint8Array): string {
 /** Stores bytes under their digest; bytes that are there already are not stored again. */
 export async function storeBlob(db: Queryable, bytes: Uint8Array): Promise<string> {
   const digest = digestOf(bytes);
-  const chunks = Math.ceil(bytes.length / chunkSize);
-  const added = await oneRow(
-    db,
-    'insert into blobs (digest, size, chunks) values ($1, $2, $3) on conflict do nothing returning digest',
-    [digest, bytes.length, chunks],
-  );
-  if (!added) return digest;
-  for (let number = 0; number < chunks; number += 1) {
-    const part = Buffer.from(bytes.subarray(number * chunkSize, (number + 1) * chunkSize));
-    await db.query('insert into blob_chunks (digest, number, bytes) values ($1, $2, $3)', [digest, number, part]);
-  }
+  await storeBlobs(db, [{ digest, bytes }]);
   return digest;
+}
+
+/** The same for many, each under the digest that it has. */
+export async function storeBlobs(
+  db: Queryable,
+  blobs: readonly { readonly digest: string; readonly bytes: Uint8Array }[],
+): Promise<void> {
+  const added = await db.query<{ digest: string }>(
+    `insert into blobs (digest, size, chunks)
+     select * from unnest($1::text[], $2::bigint[], $3::integer[]) on conflict do nothing returning digest`,
+    [
+      blobs.map(({ digest }) => digest),
+      blobs.map(({ bytes }) => bytes.length),
+      blobs.map(({ bytes }) => Math.ceil(bytes.length / chunkSize)),
+    ],
+  );
+  const missing = new Set(added.rows.map(({ digest }) => digest));
+  let batch: Chunk[] = [];
+  let size = 0;
+  for (const { digest, bytes } of blobs) {
+    if (!missing.delete(digest)) continue;
+    for (let number = 0; number * chunkSize < bytes.length; number += 1) {
+      const part = bytes.subarray(number * chunkSize, (number + 1) * chunkSize);
+      if (size + part.length > chunkSize) {
+        await storeChunks(db, batch);
+        batch = [];
+        size = 0;
+      }
+      batch.push({ digest, number, part });
+      size += part.length;
+    }
+  }
+  await storeChunks(db, batch);
+}
+
+interface Chunk {
+  readonly digest: string;
+  readonly number: number;
+  readonly part: Uint8Array;
+}
+
+/** Sent as one piece of binary data, which is cut up there: bytes in lists would go as text. */
+async function storeChunks(db: Queryable, chunks: readonly Chunk[]): Promise<void> {
+  if (chunks.length === 0) return;
+  let end = 0;
+  const begins = chunks.map(({ part }) => (end += part.length) - part.length);
+  await db.query(
+    `insert into blob_chunks (digest, number, bytes)
+     select digest, number, substring($5::bytea from 1 + begins for length)
+       from unnest($1::text[], $2::integer[], $3::integer[], $4::integer[]) as chunk (digest, number, begins, length)`,
+    [
+      chunks.map(({ digest }) => digest),
+      chunks.map(({ number }) => number),
+      begins,
+      chunks.map(({ part }) => part.length),
+      Buffer.concat(chunks.map(({ part }) => part)),
+    ],
+  );
 }
 
 /** Which digests have their bytes stored, each with the number of bytes. */

@@ -1,4 +1,4 @@
-import { collectionOf, referencesOf, type Component, type Reference } from '@allomorph/core';
+import { collectionOf, referencesOf, type Component, type ComponentBody, type Reference } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 import { readCollections, readComponent, readComponents, type KnownComponent } from './components.js';
 
@@ -41,7 +41,7 @@ export async function readClosure(
     ];
     for (const component of found) {
       components.set(component.key, component);
-      next.push(...referencesOf(component.body));
+      next.push(...referencesIn(component.body));
     }
     for (const { target, held: revision } of open) {
       const newest = components.get(target);
@@ -49,9 +49,18 @@ export async function readClosure(
       const older = known?.(target, revision) ?? (await readComponent(db, workspace, target, revision));
       if (!older) continue;
       held.set(`${target}@${revision}`, older);
-      next.push(...referencesOf(older.body));
+      next.push(...referencesIn(older.body));
     }
     open = newlyAsked(next);
   }
   return { components: [...components.values()], held: [...held.values()] };
+}
+
+const references = new WeakMap<ComponentBody, readonly Reference[]>();
+
+/** The references in a body, found once: components that are known keep theirs. */
+function referencesIn(body: ComponentBody): readonly Reference[] {
+  let found = references.get(body);
+  if (!found) references.set(body, (found = referencesOf(body)));
+  return found;
 }

@@ -1,0 +1,104 @@
+import type { ContentNode, StoredProfile, StoredVariant } from '@allomorph/core';
+import { freshDatabase } from '../tests/support/fresh-database.js';
+import type { BuildOrder, BuildReport } from '../server/src/builds/build-thread.js';
+import { Database } from '../server/src/db/database.js';
+import { insertComponents, requireComponent, saveComponent } from '../server/src/library/components.js';
+import { insertPublication, insertVariant, readVariants } from '../server/src/publications/publications.js';
+import { WorkThread } from '../server/src/threads/work-thread.js';
+import { writeAxis, writeDesign, writeProfile } from '../server/src/variation/variation.js';
+import { openWorkspace } from '../server/src/workspace.js';
+import { row, spreadOf } from './measure.js';
+import { axes, madeUpPublication, profileOf, sharedSnippet, unnumbered } from './made-up/publication.js';
+
+/**
+ * Builds as the server runs them, from the database and back into it: the made-up publication of 1,000
+ * topics, whole in a thread that was just started, whole in a thread that built another variant before, and
+ * again after a snippet changed that 40 topics place.
+ */
+
+const rounds = 5;
+const updates = 12;
+const made = madeUpPublication(1000);
+const database = await freshDatabase();
+const db = new Database(database.url);
+const workspace = await openWorkspace(db, 'empty');
+const actor = { workspace, person: null };
+
+await db.transaction(async (client) => {
+  for (const axis of axes) await writeAxis(client, actor, axis);
+  await writeDesign(client, actor, { ...unnumbered, key: 'unnumbered', title: 'Unnumbered' });
+  await insertComponents(client, actor, made.components);
+  await insertPublication(client, actor, { ...made.publication, title: 'Made up', values: {} });
+  for (let at = 0; at < 1 + rounds; at += 1) {
+    const profile = profileOf(at) as Pick<StoredProfile, 'axes'>;
+    await writeProfile(client, actor, { ...profile, key: `profile-${at}`, title: `Profile ${at}` });
+    await insertVariant(client, actor, made.publication.key, {
+      title: `Variant ${at}`,
+      profile: `profile-${at}`,
+      values: {},
+      language: 'en',
+      design: 'unnumbered',
+      leaveOutEmpty: false,
+      strict: false,
+      formats: ['html'],
+    });
+  }
+});
+const variants = await readVariants(db, workspace, made.publication.key);
+
+const newThread = () =>
+  new WorkThread<BuildOrder, BuildReport, void>(new URL('../server/src/builds/build-thread.ts', import.meta.url));
+
+/** Queues and runs one build; milliseconds from the order to its end. */
+async function build(thread: ReturnType<typeof newThread>, variant: StoredVariant): Promise<number> {
+  const { rows } = await db.query<{ id: string }>(
+    'insert into builds (workspace, variant, variant_title, recipe) values ($1, $2, $3, $4) returning id',
+    [workspace, variant.id, variant.title, JSON.stringify(variant)],
+  );
+  const order = { url: database.url, workspace, build: rows[0]?.id ?? '', variant, buildDate: '2026-11-26' };
+  const begun = performance.now();
+  await thread.run(order, () => undefined, 600);
+  return performance.now() - begun;
+}
+
+async function changeShared(turn: number): Promise<void> {
+  const { body, title, revision } = await requireComponent(db, workspace, sharedSnippet);
+  const content = (body as ContentNode).content ?? [];
+  const changed: ContentNode = {
+    ...(content.at(-1) as ContentNode),
+    content: [{ type: 'text', text: `As it is in turn ${turn}.` }],
+  };
+  const next = { ...(body as ContentNode), content: [...content.slice(0, -1), changed] };
+  await db.transaction((client) => saveComponent(client, actor, sharedSnippet, { base: revision, title, body: next }));
+}
+
+const [variant, ...others] = variants as readonly [StoredVariant, ...StoredVariant[]];
+const cold: number[] = [];
+const warm: number[] = [];
+const update: number[] = [];
+for (const other of others) {
+  // Nothing of this build is stored yet: every deliverable of before is deleted.
+  await db.query('truncate deliverable_files, blob_chunks, blobs cascade');
+  const thread = newThread();
+  cold.push(await build(thread, variant));
+  warm.push(await build(thread, other));
+  for (let turn = 0; turn < updates; turn += 1) {
+    await changeShared(cold.length * updates + turn);
+    update.push(await build(thread, variant));
+  }
+  await thread.end();
+}
+const whole = spreadOf(cold);
+const share = (median: number): string => `${((100 * median) / whole.median).toFixed(1)} %`;
+console.log('| what | ms: least / median / most | ratio |\n| --- | --- | --- |');
+console.log(row('one deliverable, from the database and back into it, by a new process', whole, '100 %'));
+console.log(row('another variant after it', spreadOf(warm), share(spreadOf(warm).median)));
+console.log(
+  row(
+    'the first brought up to date after a snippet in 40 topics changed',
+    spreadOf(update),
+    share(spreadOf(update).median),
+  ),
+);
+await db.close();
+await database.drop();
