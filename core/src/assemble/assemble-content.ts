@@ -588,6 +588,7 @@ export class ContentAssembler {
       case '@variant-title':
         return { nodes: [prepareNode(makeText(recipe.variantTitle))], gaps: [] };
       case '@build-date':
+        this.trace.useDate();
         return { nodes: [prepareNode(makeText(recipe.buildDate))], gaps: [] };
       case '@language':
         return { nodes: [prepareNode(makeText(recipe.language))], gaps: [] };

@@ -10,6 +10,7 @@ export class Trace {
   private parts: Trace[] | null = null;
   private anyProblem = false;
   private anySlot = false;
+  private anyDate = false;
 
   /** Takes down that the newest revision of a component is shown. */
   use(component: Component): void {
@@ -32,11 +33,17 @@ export class Trace {
     (this.ownSlots ??= new Map<string, readonly string[]>()).set(rule, keys);
   }
 
+  /** Takes down that the date of the build is shown. */
+  useDate(): void {
+    this.anyDate = true;
+  }
+
   /** Adds a piece that is complete. */
   include(part: Trace): void {
     (this.parts ??= []).push(part);
     this.anyProblem ||= part.anyProblem;
     this.anySlot ||= part.anySlot;
+    this.anyDate ||= part.anyDate;
   }
 
   /** Whether there is any problem here or in the parts. */
@@ -46,6 +53,10 @@ export class Trace {
 
   get hasSlots(): boolean {
     return this.anySlot;
+  }
+
+  get usesDate(): boolean {
+    return this.anyDate;
   }
 
   /** The components whose newest revision is shown, each with that revision; 0 for one that does not exist. */

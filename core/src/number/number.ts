@@ -15,7 +15,7 @@ import {
   type ResolvedReference,
 } from './numbered.js';
 import { danglingIndexReferences } from './generated-lists.js';
-import { anchorFor, notesOf, type Landmark } from './page-notes.js';
+import { anchorFor, notesOf, type FoundReference, type Landmark } from './page-notes.js';
 
 /**
  * Numbers an assembled publication by its design, works out the text of every cross-reference, and
@@ -28,15 +28,15 @@ export function numberPublication(
 ): NumberedPublication {
   const numberer = new Numberer(options.design);
   const pages = numberer.pages(assembled.entries);
-  const problems = new ProblemList();
-  assembled.problems.forEach((problem) => problems.add(problem));
   const resolver = new Resolver(pages, options.design);
   const anchors = new Map<string, Set<string>>();
+  const dangling: FoundReference[] = [];
   for (const page of flattenPages(pages)) {
-    for (const { node, component, placements, block } of page.notes.references) {
+    for (const reference of page.notes.references) {
+      const { node, component, placements } = reference;
       const resolved = resolver.resolve({ entry: page.entry, placements, component }, node);
       if (!resolved) {
-        problems.add(danglingReference(options.source, node, component, block));
+        dangling.push(reference);
         continue;
       }
       const { label } = resolved;
@@ -53,13 +53,26 @@ export function numberPublication(
     pages,
     reference: (at, node) => resolver.resolve(at, node),
     anchors,
+    dangling,
     problems: [],
   };
-  danglingIndexReferences(numbered).forEach((problem) => problems.add(problem));
-  return { ...numbered, problems: problems.all };
+  return { ...numbered, problems: problemsOf(assembled, numbered, options.source) };
 }
 
-function danglingReference(source: Source, node: AssembledNode, component: string, block: string | null): Problem {
+/** The problems of assembly, of references, and of references in the index. */
+export function problemsOf(
+  assembled: AssembledPublication,
+  numbered: NumberedPublication,
+  source: Source,
+): readonly Problem[] {
+  const problems = new ProblemList();
+  assembled.problems.forEach((problem) => problems.add(problem));
+  numbered.dangling.forEach((reference) => problems.add(danglingReference(source, reference)));
+  danglingIndexReferences(numbered).forEach((problem) => problems.add(problem));
+  return problems.all;
+}
+
+function danglingReference(source: Source, { node, component, block }: FoundReference): Problem {
   const target = textAttr(node, 'component') ?? component;
   const id = textAttr(node, 'target');
   const exists = targetExists(source, target, id);

@@ -1,7 +1,7 @@
 import type { AssembledNode } from '../assemble/assembled.js';
 import type { Problem } from '../problems/problem.js';
 import type { Design, LabelKind } from './design.js';
-import type { PageNotes } from './page-notes.js';
+import type { FoundReference, PageNotes } from './page-notes.js';
 
 /** The number and place of something that has a number or can be referred to. */
 export interface Label {
@@ -42,6 +42,8 @@ export interface NumberedPublication {
   reference(at: ReferencePlace, node: AssembledNode): ResolvedReference | undefined;
   /** By page, the HTML ids of blocks without a label that a reference leads to. */
   readonly anchors: ReadonlyMap<string, ReadonlySet<string>>;
+  /** The references that lead nowhere. */
+  readonly dangling: readonly FoundReference[];
   readonly problems: readonly Problem[];
 }
 

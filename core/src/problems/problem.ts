@@ -43,10 +43,6 @@ export class ProblemList {
     if (!this.seen.has(name)) this.seen.set(name, problem);
   }
 
-  has(problem: Problem): boolean {
-    return this.seen.has(nameOf(problem));
-  }
-
   get all(): readonly Problem[] {
     return [...this.seen.values()];
   }

@@ -17,19 +17,13 @@ export interface BuildRecord {
   readonly outline: string;
   /** Every condition that was asked for, and whether it holds. */
   readonly decisions: Readonly<Record<string, boolean>>;
-  /** The components that were taken; revision 0 and no digest for one that is missing. */
-  readonly components: Readonly<Record<string, ComponentRecord>>;
+  /** The revisions of the components that were taken; 0 for one that is missing. */
+  readonly components: Readonly<Record<string, number>>;
   /** The blocks that references lead to, see `targetName`. */
   readonly targets: readonly string[];
   /** The candidates of slots, by rule. */
   readonly slots: Readonly<Record<string, readonly string[]>>;
   readonly pages: readonly PageRecord[];
-}
-
-export interface ComponentRecord {
-  readonly revision: number;
-  /** Of what it contributes to the variant, see `contributionOf`. */
-  readonly digest: string;
 }
 
 /** One page of the build: what it shows, the components that it takes, and the rules of its slots. */
@@ -64,43 +58,64 @@ export function recordBuild(
   { assembled, source, recipe }: RecordedBuild,
   earlier?: RecordedBuild & { readonly record: BuildRecord },
 ): BuildRecord {
-  const selector = new Selector(source.axes, recipe.profile);
   const targets = targetsOf(assembled.entries);
-  const before = earlier && new EarlierRecord(earlier, source, recipe, targets);
-  const components: Record<string, ComponentRecord> = {};
+  const pagesBefore = earlier ? pagesOfRecord(earlier, targets) : null;
+  const components: Record<string, number> = {};
   const slots: Record<string, readonly string[]> = {};
   const take = (keys: Iterable<string>): void => {
-    for (const key of keys) {
-      components[key] ??= before?.component(key) ?? componentRecord(source.library.component(key), selector, recipe);
-    }
+    for (const key of keys) components[key] ??= source.library.component(key)?.revision ?? 0;
   };
   take(assembled.trace.uses.keys());
   const reached = new Set(targets);
-  const pages = flattenAssembled(assembled.entries).map((entry): PageRecord => {
-    let page = before?.page(entry);
-    if (!page) {
-      const { uses, slots: rules } = entry.trace;
-      page = {
-        entry: entry.id,
-        topic: entry.topic,
-        digest: digestOfEntry(entry, reached),
-        uses: [...uses.keys()].sort(),
-        slots: [...rules.keys()].sort(),
-      };
-    }
+  const entries = flattenAssembled(assembled.entries);
+  const pages = entries.map((entry): PageRecord => {
+    const before = pagesBefore?.get(entry.id);
+    const isSame = before?.entry.trace === entry.trace && before.entry.blocks === entry.blocks;
+    const page = isSame ? before.page : pageRecord(entry, reached);
     take(page.uses);
     for (const rule of page.slots) slots[rule] ??= candidatesByRule(source.library, rule);
     return page;
   });
+  const isDated = assembled.trace.usesDate || entries.some(({ trace }) => trace.usesDate);
   return {
-    recipe: recipeDigests(recipe, usesBuildDate(source, components)),
-    outline: outlineDigest(source, recipe, selector),
+    recipe: recipeDigests(recipe, isDated),
+    outline: outlineDigest(source, recipe, new Selector(source.axes, recipe.profile)),
     decisions: Object.fromEntries(assembled.decisions),
     components,
     targets,
     slots,
     pages,
   };
+}
+
+function pageRecord(entry: AssembledEntry, targets: ReadonlySet<string>): PageRecord {
+  const { uses, slots } = entry.trace;
+  return {
+    entry: entry.id,
+    topic: entry.topic,
+    digest: digestOfEntry(entry, targets),
+    uses: [...uses.keys()].sort(),
+    slots: [...slots.keys()].sort(),
+  };
+}
+
+interface RecordedPage {
+  readonly entry: AssembledEntry;
+  readonly page: PageRecord;
+}
+
+/** The pages of an earlier build with their entries, where the same blocks are led to. */
+function pagesOfRecord(
+  { assembled, record }: RecordedBuild & { readonly record: BuildRecord },
+  targets: readonly string[],
+): ReadonlyMap<string, RecordedPage> {
+  const pages = new Map<string, RecordedPage>();
+  if (record.targets.join() !== targets.join()) return pages;
+  flattenAssembled(assembled.entries).forEach((entry, at) => {
+    const page = record.pages[at];
+    if (page) pages.set(entry.id, { entry, page });
+  });
+  return pages;
 }
 
 /** The blocks that references lead to, see `targetName`. */
@@ -115,46 +130,11 @@ function targetsOf(entries: readonly AssembledEntry[]): readonly string[] {
   return [...targets];
 }
 
-/** What a record of before says of pages and components that are still the same. */
-class EarlierRecord {
-  private readonly pages = new Map<string, { readonly entry: AssembledEntry; readonly page: PageRecord }>();
-
-  constructor(
-    private readonly earlier: RecordedBuild & { readonly record: BuildRecord },
-    private readonly source: Source,
-    private readonly recipe: Recipe,
-    targets: readonly string[],
-  ) {
-    const { assembled, record } = earlier;
-    if (record.targets.join() !== targets.join()) return;
-    flattenAssembled(assembled.entries).forEach((entry, at) => {
-      const page = record.pages[at];
-      if (page) this.pages.set(entry.id, { entry, page });
-    });
-  }
-
-  page(now: AssembledEntry): PageRecord | undefined {
-    const before = this.pages.get(now.id);
-    const same = before?.entry.trace === now.trace && before.entry.blocks === now.blocks;
-    return same ? before.page : undefined;
-  }
-
-  component(key: string): ComponentRecord | undefined {
-    const { recipe, source, record } = this.earlier;
-    if (recipe !== this.recipe || source.axes !== this.source.axes) return undefined;
-    return source.library.component(key) === this.source.library.component(key) ? record.components[key] : undefined;
-  }
-}
-
-function componentRecord(component: Component | undefined, selector: Selector, recipe: Recipe): ComponentRecord {
-  return component
-    ? { revision: component.revision, digest: contributionOf(component, selector, recipe.language) }
-    : { revision: 0, digest: '' };
-}
-
 /**
  * The reasons why a deliverable would come out differently; none: it is fresh. A change to what the
  * variant leaves out is no reason.
+ * @param source the library as it is now; where it has the revisions of the record, too, changes to what the
+ *   variant leaves out are told without assembling pages
  * @param recipe the variant's recipe as it is now
  */
 export function staleCauses(record: BuildRecord, source: Source, recipe: Recipe): readonly StaleCause[] {
@@ -206,13 +186,24 @@ function changedComponents(
 ): readonly ComponentCause[] {
   const causes: ComponentCause[] = [];
   for (const key in record.components) {
-    const { revision, digest } = record.components[key] as ComponentRecord;
+    const from = record.components[key] as number;
     const component = library.component(key);
-    if ((component?.revision ?? 0) === revision) continue;
-    if (componentRecord(component, selector, recipe).digest === digest) continue;
-    causes.push({ kind: 'component', component: key, from: revision, to: component?.revision ?? 0 });
+    const to = component?.revision ?? 0;
+    if (from !== to && !contributesTheSame(library.revision(key, from), component, selector, recipe)) {
+      causes.push({ kind: 'component', component: key, from, to });
+    }
   }
   return causes;
+}
+
+function contributesTheSame(
+  before: Component | undefined,
+  now: Component | undefined,
+  selector: Selector,
+  { language }: Recipe,
+): boolean {
+  if (!before || !now) return false;
+  return contributionOf(before, selector, language) === contributionOf(now, selector, language);
 }
 
 /** Compares pages of a build with what they are now. */
@@ -259,19 +250,6 @@ function designText(design: Design): string {
   if (text === undefined) designs.set(design, (text = JSON.stringify(design)));
   return text;
 }
-
-/** Whether the date of the build is shown anywhere: only then does another day make another deliverable. */
-function usesBuildDate({ library }: Source, components: Readonly<Record<string, unknown>>): boolean {
-  return Object.keys(components).some((key) => {
-    const body = library.component(key)?.body;
-    if (!body) return false;
-    let known = dated.get(body);
-    if (known === undefined) dated.set(body, (known = JSON.stringify(body).includes('"@build-date"')));
-    return known;
-  });
-}
-
-const dated = new WeakMap<object, boolean>();
 
 /** Digests of an outline by the answers of its conditions: most variants of a publication have the same. */
 interface OutlineDigests {

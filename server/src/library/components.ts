@@ -106,6 +106,29 @@ async function withBodies(
   });
 }
 
+/** Names a component at one of its revisions. */
+export interface RevisionName {
+  readonly key: string;
+  readonly revision: number;
+}
+
+/** Components at chosen revisions; what does not exist or is deleted is left out. */
+export async function readRevisions(
+  db: Queryable,
+  workspace: string,
+  wanted: readonly RevisionName[],
+): Promise<readonly Component[]> {
+  if (wanted.length === 0) return [];
+  const { rows } = await db.query<HeadRow & { body: ComponentBody }>(
+    `select c.key, c.kind, r.title, r.revision, r.body, c.collection, c.tags
+       from unnest($2::text[], $3::integer[]) as wanted (key, revision)
+       join revisions r on r.workspace = $1 and r.key = wanted.key and r.revision = wanted.revision
+       join components c on c.workspace = $1 and c.key = r.key and c.deleted_at is null`,
+    [workspace, wanted.map(({ key }) => key), wanted.map(({ revision }) => revision)],
+  );
+  return rows.map(toComponent);
+}
+
 /** One component, at its newest or at a chosen revision. */
 export async function readComponent(
   db: Queryable,
@@ -113,15 +136,11 @@ export async function readComponent(
   key: string,
   revision?: number,
 ): Promise<Component | undefined> {
-  if (revision === undefined) return (await readComponents(db, workspace, [key]))[0];
-  const row = await oneRow<HeadRow & { body: ComponentBody }>(
-    db,
-    `select c.key, c.kind, r.title, r.revision, r.body, c.collection, c.tags from components c
-       join revisions r on r.workspace = c.workspace and r.key = c.key
-      where c.workspace = $1 and c.key = $2 and r.revision = $3 and c.deleted_at is null`,
-    [workspace, key, revision],
-  );
-  return row && toComponent(row);
+  const found =
+    revision === undefined
+      ? await readComponents(db, workspace, [key])
+      : await readRevisions(db, workspace, [{ key, revision }]);
+  return found[0];
 }
 
 /** The component, or 404. */

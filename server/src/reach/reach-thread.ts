@@ -15,7 +15,7 @@ import {
 } from '@allomorph/core';
 import { readRecipes } from '../builds/build-variant.js';
 import { Database, type Queryable } from '../db/database.js';
-import { acceptBody, requireComponent } from '../library/components.js';
+import { acceptBody, readRevisions, requireComponent, type RevisionName } from '../library/components.js';
 import { readVariants } from '../publications/publications.js';
 import type { ThreadWork } from '../threads/work-thread.js';
 
@@ -77,7 +77,9 @@ async function freshness(db: Queryable, order: ReachOrder): Promise<readonly Var
   const titles = await titlesOfPublications(db, workspace);
   const answers: VariantFreshness[] = [];
   for (const variants of await variantsByPublication(db, workspace)) {
-    const { source, recipes, components } = await readRecipes(db, workspace, variants, order.buildDate);
+    const { source: now, recipes, components } = await readRecipes(db, workspace, variants, order.buildDate);
+    const records = variants.flatMap(({ id }) => builds.get(id)?.record ?? []);
+    const source = await withRevisionsOf(records, db, workspace, now);
     const names = new Map(components.map(({ key, title }) => [key, title]));
     variants.forEach((variant, at) => {
       const build = builds.get(variant.id);
@@ -98,6 +100,28 @@ async function freshness(db: Queryable, order: ReachOrder): Promise<readonly Var
     });
   }
   return answers;
+}
+
+/** The source with the revisions that were built, of the components that changed since. */
+async function withRevisionsOf(
+  records: readonly BuildRecord[],
+  db: Queryable,
+  workspace: string,
+  source: Source,
+): Promise<Source> {
+  const { library } = source;
+  const built = new Map<string, RevisionName>();
+  for (const { components } of records) {
+    for (const [key, revision] of Object.entries(components)) {
+      const head = library.component(key);
+      if (head && revision > 0 && head.revision !== revision) built.set(`${key}@${revision}`, { key, revision });
+    }
+  }
+  const older = await readRevisions(db, workspace, [...built.values()]);
+  const byName = new Map(older.map((each) => [`${each.key}@${each.revision}`, each]));
+  const revision = (key: string, number: number): Component | undefined =>
+    byName.get(`${key}@${number}`) ?? library.revision(key, number);
+  return { ...source, library: { ...library, revision } };
 }
 
 async function reachOfChange(

@@ -1,8 +1,8 @@
 import { assemblePublication, type Source } from '../../assemble/assemble.js';
 import { flattenAssembled, type AssembledEntry, type AssembledPublication } from '../../assemble/assembled.js';
-import type { ContentNode } from '../../content/node.js';
+import { textAttr, type ContentNode } from '../../content/node.js';
 import { candidatesByRule } from '../../assemble/slots.js';
-import { numberPublication } from '../../number/number.js';
+import { numberPublication, problemsOf } from '../../number/number.js';
 import { flattenPages, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
 import {
   notesOf,
@@ -12,7 +12,6 @@ import {
   type Landmark,
   type PageNotes,
 } from '../../number/page-notes.js';
-import { ProblemList, type Problem } from '../../problems/problem.js';
 import type { Recipe } from '../../publication/publication.js';
 import { contentText } from '../../reach/digest.js';
 import { buildSiteFiles, listsOf, renderPages, type ListPage, type SiteFile } from './site.js';
@@ -64,7 +63,10 @@ export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, s
     source.publications === earlier.source.publications;
   const changed = sameGround ? changedEntries(earlier, source, saved) : null;
   if (!changed) return buildSite(source, recipe);
-  if (changed.size === 0) return { ...earlier, source, files: [] };
+  if (changed.size === 0) {
+    const problems = problemsOf(earlier.assembled, earlier.numbered, source);
+    return { ...earlier, source, files: [], numbered: { ...earlier.numbered, problems } };
+  }
   const uses = earlier.uses();
   const before = uses.entries;
   const again = assemblePublication(source, recipe, (id) => (changed.has(id) ? undefined : before.get(id)));
@@ -74,31 +76,29 @@ export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, s
   const fresh = all.filter((entry) => changed.has(entry.id));
   uses.add(fresh);
   const onlyInside = all.length === before.size && fresh.every((entry) => sameFromOutside(before.get(entry.id), entry));
-  if (!onlyInside || isReferredInto(earlier.numbered, changed)) return finish(source, recipe, assembled);
+  if (!onlyInside || isReferredInto(earlier.numbered, fresh)) return finish(source, recipe, assembled);
+  const pages = withBlocks(earlier.numbered.pages, new Map(fresh.map((entry) => [entry.id, entry])));
   const numbered = {
     ...earlier.numbered,
-    pages: withBlocks(earlier.numbered.pages, new Map(fresh.map((entry) => [entry.id, entry]))),
-    problems: problemsNow(earlier, assembled),
+    pages,
+    problems: problemsOf(assembled, { ...earlier.numbered, pages }, source),
   };
   const files = renderPages(numbered, changed, earlier.lists);
   return { ...earlier, source, assembled, numbered, files, uses: once(() => uses.over(all)) };
 }
 
-/** Whether a reference leads to a block without a label on one of the pages: it may be gone. */
-function isReferredInto({ pages, anchors }: NumberedPublication, entries: ReadonlySet<string>): boolean {
-  return (
-    anchors.size > 0 && flattenPages(pages).some(({ entry, label }) => entries.has(entry) && anchors.has(label.page))
-  );
-}
-
-/** Problems of assembly as they are now; those of references are as they were, as the references are. */
-function problemsNow({ assembled, numbered }: SiteBuild, now: AssembledPublication): readonly Problem[] {
-  const ofAssembly = new ProblemList();
-  assembled.problems.forEach((problem) => ofAssembly.add(problem));
-  const problems = new ProblemList();
-  now.problems.forEach((problem) => problems.add(problem));
-  for (const problem of numbered.problems) if (!ofAssembly.has(problem)) problems.add(problem);
-  return problems.all;
+/** Whether a reference leads to a block without a label on one of the pages, which may be gone, or may do so now. */
+function isReferredInto(
+  { pages, anchors, dangling }: NumberedPublication,
+  entries: readonly AssembledEntry[],
+): boolean {
+  if (anchors.size > 0) {
+    const ids = new Set(entries.map(({ id }) => id));
+    if (flattenPages(pages).some(({ entry, label }) => ids.has(entry) && anchors.has(label.page))) return true;
+  }
+  if (dangling.length === 0) return false;
+  const targets = new Set(dangling.map(({ node, component }) => textAttr(node, 'component') ?? component));
+  return entries.some(({ trace }) => [...trace.uses.keys()].some((key) => targets.has(key)));
 }
 
 /** The entries that show something which changed; null where the publication's title does. */
