@@ -72,6 +72,7 @@ export class Trace {
   /** The keys of the candidates of slots, by the rule that lets them in. */
   get slots(): ReadonlyMap<string, readonly string[]> {
     const slots = new Map<string, readonly string[]>();
+    if (!this.anySlot) return slots;
     this.visit((trace) => trace.ownSlots?.forEach((keys, rule) => slots.set(rule, keys)));
     return slots;
   }

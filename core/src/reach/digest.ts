@@ -60,17 +60,22 @@ function attrsText(attrs: Readonly<Record<string, unknown>> | undefined, hidden:
 }
 
 const digests = new WeakMap<PreparedNode, string>();
-/** What is digested from the digests of its parts, so that a change in one costs little. */
+/** What has a digest of its own, so that a change elsewhere does not cost reading it again. */
 const composed = new Set(['section', 'placed', 'slot']);
 
 function nodeDigest(node: PreparedNode): string {
   let digest = digests.get(node);
   if (digest === undefined) {
-    const inner = composed.has(node.type) ? partsOf(node).map(nodeDigest).join() : contentText(partsOf(node));
-    digest = digestOf(nodeText(node, inner, hiddenIn(node)));
+    digest = digestOf(nodeText(node, textOfParts(partsOf(node)), hiddenIn(node)));
     digests.set(node, digest);
   }
   return digest;
+}
+
+function textOfParts(parts: readonly PreparedNode[]): string {
+  let text = '';
+  for (const part of parts) text += composed.has(part.type) ? `[${nodeDigest(part)}]` : contentText([part]);
+  return text;
 }
 
 /**
@@ -78,9 +83,20 @@ function nodeDigest(node: PreparedNode): string {
  * @param targets the blocks that references lead to, as `targetName` names them: these have ids in the output
  */
 export function digestOfEntry(entry: AssembledEntry, targets: ReadonlySet<string>): string {
-  const blocks = entry.blocks.map((block: AssembledNode) => nodeDigest(block as PreparedNode));
   const reached = targets.size === 0 ? '' : targetsIn(entry.blocks, entry.topic, targets);
-  return digestOf(`${contentText(entry.title)}|${blocks.join()}|${reached}`);
+  return digestOf(`${contentText(entry.title)}|${digestOfBlocks(entry.blocks)}|${reached}`);
+}
+
+const blockDigests = new WeakMap<readonly AssembledNode[], string>();
+
+/** Variants that agree on a topic have its blocks in the same list. */
+function digestOfBlocks(blocks: readonly AssembledNode[]): string {
+  let digest = blockDigests.get(blocks);
+  if (digest === undefined) {
+    digest = digestOf(textOfParts(blocks as readonly PreparedNode[]));
+    blockDigests.set(blocks, digest);
+  }
+  return digest;
 }
 
 /** Names a block that a reference leads to. */

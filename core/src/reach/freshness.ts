@@ -59,7 +59,9 @@ export function recordBuild(
   earlier?: RecordedBuild & { readonly record: BuildRecord },
 ): BuildRecord {
   const targets = targetsOf(assembled.entries);
-  const pagesBefore = earlier ? pagesOfRecord(earlier, targets) : null;
+  // What a page records depends on the blocks that references lead to, as well.
+  const before = earlier?.record.targets.join() === targets.join() ? earlier : undefined;
+  const entriesBefore = flattenAssembled(before?.assembled.entries ?? []);
   const components: Record<string, number> = {};
   const slots: Record<string, readonly string[]> = {};
   const take = (keys: Iterable<string>): void => {
@@ -68,10 +70,9 @@ export function recordBuild(
   take(assembled.trace.uses.keys());
   const reached = new Set(targets);
   const entries = flattenAssembled(assembled.entries);
-  const pages = entries.map((entry): PageRecord => {
-    const before = pagesBefore?.get(entry.id);
-    const isSame = before?.entry.trace === entry.trace && before.entry.blocks === entry.blocks;
-    const page = isSame ? before.page : pageRecord(entry, reached);
+  const pages = entries.map((entry, at): PageRecord => {
+    const known = entriesBefore[at]?.trace === entry.trace ? before?.record.pages[at] : undefined;
+    const page = known ?? pageRecord(entry, reached);
     take(page.uses);
     for (const rule of page.slots) slots[rule] ??= candidatesByRule(source.library, rule);
     return page;
@@ -97,25 +98,6 @@ function pageRecord(entry: AssembledEntry, targets: ReadonlySet<string>): PageRe
     uses: [...uses.keys()].sort(),
     slots: [...slots.keys()].sort(),
   };
-}
-
-interface RecordedPage {
-  readonly entry: AssembledEntry;
-  readonly page: PageRecord;
-}
-
-/** The pages of an earlier build with their entries, where the same blocks are led to. */
-function pagesOfRecord(
-  { assembled, record }: RecordedBuild & { readonly record: BuildRecord },
-  targets: readonly string[],
-): ReadonlyMap<string, RecordedPage> {
-  const pages = new Map<string, RecordedPage>();
-  if (record.targets.join() !== targets.join()) return pages;
-  flattenAssembled(assembled.entries).forEach((entry, at) => {
-    const page = record.pages[at];
-    if (page) pages.set(entry.id, { entry, page });
-  });
-  return pages;
 }
 
 /** The blocks that references lead to, see `targetName`. */
