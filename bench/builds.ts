@@ -1,9 +1,18 @@
-import type { ContentNode, StoredProfile, StoredVariant } from '@allomorph/core';
+import {
+  assemblePublication,
+  recordBuild,
+  type ContentNode,
+  type Recipe,
+  type StoredProfile,
+  type StoredVariant,
+} from '@allomorph/core';
 import { freshDatabase } from '../tests/support/fresh-database.js';
 import type { BuildOrder, BuildReport } from '../server/src/builds/build-thread.js';
+import { readRecipes } from '../server/src/builds/build-variant.js';
 import { Database } from '../server/src/db/database.js';
 import { insertComponents, requireComponent, saveComponent } from '../server/src/library/components.js';
 import { insertPublication, insertVariant, readVariants } from '../server/src/publications/publications.js';
+import { Freshness } from '../server/src/reach/routes.js';
 import { WorkThread } from '../server/src/threads/work-thread.js';
 import { writeAxis, writeDesign, writeProfile } from '../server/src/variation/variation.js';
 import { openWorkspace } from '../server/src/workspace.js';
@@ -13,10 +22,11 @@ import { axes, madeUpPublication, profileOf, sharedSnippet, unnumbered } from '.
 /**
  * Builds as the server runs them, from the database and back into it: the made-up publication of 1,000
  * topics, whole in a thread that was just started, whole in a thread that built another variant before, and
- * again after a snippet changed that 40 topics place.
+ * again after a snippet changed that 40 topics place; then the question which of 200 built variants are stale.
  */
 
 const rounds = 5;
+const variantCount = 200;
 const updates = 12;
 const made = madeUpPublication(1000);
 const database = await freshDatabase();
@@ -29,7 +39,7 @@ await db.transaction(async (client) => {
   await writeDesign(client, actor, { ...unnumbered, key: 'unnumbered', title: 'Unnumbered' });
   await insertComponents(client, actor, made.components);
   await insertPublication(client, actor, { ...made.publication, title: 'Made up', values: {} });
-  for (let at = 0; at < 1 + rounds; at += 1) {
+  for (let at = 0; at < variantCount; at += 1) {
     const profile = profileOf(at) as Pick<StoredProfile, 'axes'>;
     await writeProfile(client, actor, { ...profile, key: `profile-${at}`, title: `Profile ${at}` });
     await insertVariant(client, actor, made.publication.key, {
@@ -76,7 +86,7 @@ const [variant, ...others] = variants as readonly [StoredVariant, ...StoredVaria
 const cold: number[] = [];
 const warm: number[] = [];
 const update: number[] = [];
-for (const other of others) {
+for (const other of others.slice(0, rounds)) {
   // Nothing of this build is stored yet: every deliverable of before is deleted.
   await db.query('truncate deliverable_files, blob_chunks, blobs cascade');
   const thread = newThread();
@@ -100,5 +110,32 @@ console.log(
     share(spreadOf(update).median),
   ),
 );
+
+// A build of every variant, as far as freshness looks at it.
+const { source, recipes } = await readRecipes(db, workspace, variants, '2026-11-26');
+for (const [at, each] of variants.entries()) {
+  const recipe = recipes[at] as Recipe;
+  const record = recordBuild({ assembled: assemblePublication(source, recipe), source, recipe });
+  await db.query(
+    `insert into builds (workspace, variant, variant_title, recipe, state, ended_at, record)
+     values ($1, $2, $3, $4, 'done', now(), $5)`,
+    [workspace, each.id, each.title, JSON.stringify(each), JSON.stringify(record)],
+  );
+}
+const first: number[] = [];
+const later: number[] = [];
+for (let round = 0; round < 3; round += 1) {
+  const freshness = new Freshness(db);
+  for (let turn = 0; turn < 4; turn += 1) {
+    await changeShared(1000 + round * 4 + turn);
+    const begun = performance.now();
+    const stale = (await freshness.of(workspace)).filter(({ state }) => state === 'stale').length;
+    (turn === 0 ? first : later).push(performance.now() - begun);
+    if (stale !== variantCount) throw new Error(`${stale} of ${variantCount} variants are stale.`);
+  }
+  await freshness.stop();
+}
+console.log(row(`which of ${variantCount} variants are stale, asked of a new process`, spreadOf(first), ''));
+console.log(row('the same, asked again', spreadOf(later), ''));
 await db.close();
 await database.drop();

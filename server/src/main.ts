@@ -5,6 +5,7 @@ import { Database } from './db/database.js';
 import { sessionSecret } from './db/session-secret.js';
 import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
+import { Freshness } from './reach/routes.js';
 import { contentOfNewDatabase, openWorkspace } from './workspace.js';
 
 const url = process.env['DATABASE_URL'];
@@ -23,10 +24,12 @@ await events.start();
 const builder = new Builder(db, queue);
 await builder.start();
 const webFolder = fileURLToPath(new URL('../../web/dist/browser', import.meta.url));
+const freshness = new Freshness(db);
 const app = createApp({
   db,
   queue,
   events,
+  freshness,
   sessionSecret: await sessionSecret(db),
   webFolder,
 });
@@ -53,6 +56,7 @@ async function stop(): Promise<void> {
   await builder.stop();
   await queue.close();
   await events.stop();
+  await freshness.stop();
   await db.close();
   process.exit(0);
 }

@@ -4,6 +4,7 @@ import { BuildQueue, Builder } from '../../server/src/builds/builder.js';
 import { Database } from '../../server/src/db/database.js';
 import { EventHub } from '../../server/src/events/events.js';
 import { createApp } from '../../server/src/http/app.js';
+import { Freshness } from '../../server/src/reach/routes.js';
 import { openWorkspace } from '../../server/src/workspace.js';
 import { addPerson } from '../../server/src/people/people.js';
 import { Client } from './client.js';
@@ -33,7 +34,8 @@ export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<
   await events.start();
   const builder = new Builder(db, queue);
   await builder.start();
-  const app = createApp({ db, queue, events, sessionSecret: 'for tests only', webFolder: null });
+  const freshness = new Freshness(db);
+  const app = createApp({ db, queue, events, freshness, sessionSecret: 'for tests only', webFolder: null });
   const server = app.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -53,6 +55,7 @@ export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<
       await builder.stop();
       await queue.close();
       await events.stop();
+      await freshness.stop();
       await db.close();
       await database.drop();
     },

@@ -20,7 +20,9 @@ export interface BuildReport {
   readonly progress: number;
 }
 
+// What stays in the thread from one build to the next.
 const kept = new KeptBuilds();
+let database: Database | null = null;
 
 /**
  * Runs one build. The deliverable and the end of the build are written in one transaction: a process
@@ -28,36 +30,32 @@ const kept = new KeptBuilds();
  */
 export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell) => {
   const { workspace, variant } = order;
-  const db = new Database(order.url);
-  try {
-    const report = (stage: string, progress: number): void => tell({ stage, progress });
-    const deliverable = await db.snapshot((client) =>
-      buildVariant(client, workspace, variant, order.buildDate, report, kept),
+  const db = (database ??= new Database(order.url));
+  const report = (stage: string, progress: number): void => tell({ stage, progress });
+  const deliverable = await db.snapshot((client) =>
+    buildVariant(client, workspace, variant, order.buildDate, report, kept),
+  );
+  report('storing', 0.9);
+  const failed = failsStrictly(variant, deliverable.problems);
+  await db.transaction(async (client) => {
+    await client.query('delete from deliverable_files where build = $1', [order.build]);
+    if (!failed) await storeFiles(client, order.build, deliverable.files);
+    await client.query(
+      `update builds set state = $2, stage = 'finished', progress = 1, ended_at = now(), pages = $3, bytes = $4, digest = $5,
+              problems = $6, worker_lock = null, message = $7, record = $8 where id = $1`,
+      [
+        order.build,
+        failed ? 'failed' : 'done',
+        deliverable.pages,
+        deliverable.size,
+        failed ? null : deliverable.digest,
+        JSON.stringify(deliverable.problems),
+        failed ? 'The variant is strict and the build has errors.' : null,
+        failed ? null : JSON.stringify(deliverable.made.record),
+      ],
     );
-    report('storing', 0.9);
-    const failed = failsStrictly(variant, deliverable.problems);
-    await db.transaction(async (client) => {
-      await client.query('delete from deliverable_files where build = $1', [order.build]);
-      if (!failed) await storeFiles(client, order.build, deliverable.files);
-      await client.query(
-        `update builds set state = $2, stage = 'finished', progress = 1, ended_at = now(), pages = $3, bytes = $4, digest = $5,
-                problems = $6, worker_lock = null, message = $7, record = $8 where id = $1`,
-        [
-          order.build,
-          failed ? 'failed' : 'done',
-          deliverable.pages,
-          deliverable.size,
-          failed ? null : deliverable.digest,
-          JSON.stringify(deliverable.problems),
-          failed ? 'The variant is strict and the build has errors.' : null,
-          failed ? null : JSON.stringify(deliverable.made.record),
-        ],
-      );
-    });
-    if (!failed) kept.keep(workspace, variant.id, deliverable.made);
-  } finally {
-    await db.close();
-  }
+  });
+  if (!failed) kept.keep(workspace, variant.id, deliverable.made);
 };
 
 async function storeFiles(db: Queryable, build: string, files: readonly DeliverableFile[]): Promise<void> {

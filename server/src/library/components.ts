@@ -31,14 +31,15 @@ interface HeadRow {
   title: string;
   revision: number;
   collection: string | null;
-  tags: Readonly<Record<string, readonly string[]>>;
+  /** Null where there are none. */
+  tags: Readonly<Record<string, readonly string[]>> | null;
 }
 
-const headColumns = 'c.key, c.kind, c.title, c.revision, c.collection, c.tags';
+const labelColumns = `c.collection, nullif(c.tags, '{}') as tags`;
+const headColumns = `c.key, c.kind, c.title, c.revision, ${labelColumns}`;
 
 function toComponent({ collection, tags, ...component }: HeadRow & { body: ComponentBody }): Component {
-  const labelled = collection !== null || Object.keys(tags).length > 0;
-  return labelled ? { ...component, labels: { collection, tags } } : component;
+  return collection !== null || tags ? { ...component, labels: { collection, tags: tags ?? {} } } : component;
 }
 
 /**
@@ -120,7 +121,7 @@ export async function readRevisions(
 ): Promise<readonly Component[]> {
   if (wanted.length === 0) return [];
   const { rows } = await db.query<HeadRow & { body: ComponentBody }>(
-    `select c.key, c.kind, r.title, r.revision, r.body, c.collection, c.tags
+    `select c.key, c.kind, r.title, r.revision, r.body, ${labelColumns}
        from unnest($2::text[], $3::integer[]) as wanted (key, revision)
        join revisions r on r.workspace = $1 and r.key = wanted.key and r.revision = wanted.revision
        join components c on c.workspace = $1 and c.key = r.key and c.deleted_at is null`,

@@ -3,26 +3,34 @@ import type { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { keyParams, route } from '../http/context.js';
 import { requireComponent } from '../library/components.js';
-import { runInThread } from '../threads/work-thread.js';
-import type { ReachAnswer, ReachOrder } from './reach-thread.js';
+import { runInThread, WorkThread } from '../threads/work-thread.js';
+import type { FreshnessOrder } from './freshness-thread.js';
+import type { ReachOrder } from './reach-thread.js';
 
 const limitSeconds = 120;
+const today = (): string => new Date().toISOString().slice(0, 10);
 
-function ask<Answer extends ReachAnswer>(
-  db: Database,
-  workspace: string,
-  change: ReachOrder['change'],
-): Promise<Answer> {
-  const order: ReachOrder = { url: db.url, workspace, buildDate: new Date().toISOString().slice(0, 10), change };
-  const module = new URL('./reach-thread.ts', import.meta.url);
-  return runInThread<ReachOrder, never, Answer>(module, order, () => undefined, limitSeconds);
+/** Tells which deliverables are stale, in a thread that keeps what it read. */
+export class Freshness {
+  private readonly thread = new WorkThread<FreshnessOrder, never, readonly VariantFreshness[]>(
+    new URL('./freshness-thread.ts', import.meta.url),
+  );
+
+  constructor(private readonly db: Database) {}
+
+  of(workspace: string): Promise<readonly VariantFreshness[]> {
+    const order = { url: this.db.url, workspace, buildDate: today() };
+    return this.thread.run(order, () => undefined, limitSeconds);
+  }
+
+  stop(): Promise<void> {
+    return this.thread.end();
+  }
 }
 
 /** Which deliverables are up to date, and which ones a change would alter. */
-export function reachRoutes(router: Router, db: Database): void {
-  route(router, 'get', '/freshness', { role: 'reader' }, ({ person }) =>
-    ask<readonly VariantFreshness[]>(db, person.workspace, null),
-  );
+export function reachRoutes(router: Router, db: Database, freshness: Freshness): void {
+  route(router, 'get', '/freshness', { role: 'reader' }, ({ person }) => freshness.of(person.workspace));
 
   route(
     router,
@@ -31,7 +39,10 @@ export function reachRoutes(router: Router, db: Database): void {
     { role: 'writer', params: keyParams, body: saveComponentSchema },
     async ({ person, params, body }) => {
       await requireComponent(db, person.workspace, params.key);
-      return ask<ReachReport>(db, person.workspace, { key: params.key, title: body.title, body: body.body });
+      const change = { key: params.key, title: body.title, body: body.body };
+      const order = { url: db.url, workspace: person.workspace, buildDate: today(), change };
+      const module = new URL('./reach-thread.ts', import.meta.url);
+      return runInThread<ReachOrder, never, ReachReport>(module, order, () => undefined, limitSeconds);
     },
   );
 }

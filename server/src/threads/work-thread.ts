@@ -5,32 +5,52 @@ export type ThreadWork<Order, Report, Answer> = (order: Order, report: (report: 
 
 type Message<Report, Answer> = { readonly report: Report } | { readonly answer: Answer };
 
+/** After so long without an order a thread is ended, and with it what it kept. */
+const idleLimit = 15 * 60_000;
+
 /**
  * A worker thread that runs a module's `run`, with a limit on its memory and time, so that heavy or hostile
- * input cannot stop the process. It takes one order at a time and may keep what helps with the next one;
- * when it dies, the next order begins another.
+ * input cannot stop the process. Orders are taken one after the other; the module may keep what helps with
+ * the next one. When the thread dies, the next order begins another.
  */
 export class WorkThread<Order, Report, Answer> {
   private worker: Worker | null = null;
   private isFresh = true;
+  private turn: Promise<unknown> = Promise.resolve();
+  private idle: NodeJS.Timeout | undefined;
 
-  constructor(private readonly module: URL) {}
+  constructor(
+    private readonly module: URL,
+    private readonly megabytes = 1500,
+  ) {}
 
   /**
    * @throws what the work throws; an error that says so where a limit was reached
    */
-  async run(order: Order, report: (report: Report) => void, limitSeconds: number): Promise<Answer> {
+  run(order: Order, report: (report: Report) => void, limitSeconds: number): Promise<Answer> {
+    const done = this.turn.then(() => this.attemptTwice(order, report, limitSeconds));
+    this.turn = done.catch(() => undefined);
+    return done;
+  }
+
+  async end(): Promise<void> {
+    clearTimeout(this.idle);
+    const { worker } = this;
+    this.worker = null;
+    await worker?.terminate();
+  }
+
+  private async attemptTwice(order: Order, report: (report: Report) => void, limitSeconds: number): Promise<Answer> {
+    clearTimeout(this.idle);
     try {
       return await this.attempt(order, report, limitSeconds);
     } catch (error) {
       // What was kept of earlier orders may have left too little room for this one.
       if (this.isFresh || !isOutOfMemory(error)) throw error;
-      return this.attempt(order, report, limitSeconds);
+      return await this.attempt(order, report, limitSeconds);
+    } finally {
+      this.idle = setTimeout(() => void this.end(), idleLimit).unref();
     }
-  }
-
-  async end(): Promise<void> {
-    await this.worker?.terminate();
   }
 
   private attempt(order: Order, report: (report: Report) => void, limitSeconds: number): Promise<Answer> {
@@ -63,7 +83,7 @@ export class WorkThread<Order, Report, Answer> {
   private start(): Worker {
     const worker = new Worker(new URL('./entry.mjs', import.meta.url), {
       workerData: { module: this.module.href },
-      resourceLimits: { maxOldGenerationSizeMb: 1500 },
+      resourceLimits: { maxOldGenerationSizeMb: this.megabytes },
     });
     const forget = (): void => {
       if (this.worker === worker) this.worker = null;

@@ -1,0 +1,131 @@
+import { LRUCache } from 'lru-cache';
+import {
+  staleCauses,
+  type BuildRecord,
+  type Component,
+  type NamedCause,
+  type Recipe,
+  type Source,
+  type VariantFreshness,
+} from '@allomorph/core';
+import { readRecipes } from '../builds/build-variant.js';
+import { Database, type Queryable } from '../db/database.js';
+import { readRevisions, type KnownComponent, type RevisionName } from '../library/components.js';
+import type { ThreadWork } from '../threads/work-thread.js';
+import { titlesOfPublications, variantsByPublication } from './workspace-variants.js';
+
+/** What a thread is asked: which deliverables of a workspace are stale. */
+export interface FreshnessOrder {
+  readonly url: string;
+  readonly workspace: string;
+  readonly buildDate: string;
+}
+
+interface LastBuild {
+  variant: string;
+  id: string;
+  ended_at: Date;
+}
+
+// What stays in the thread from one question to the next: records never change, bodies at a revision neither.
+let database: Database | null = null;
+const records = new LRUCache<string, BuildRecord>({
+  // A thousand pages take about a megabyte.
+  maxSize: 300_000,
+  sizeCalculation: ({ pages }) => Math.max(1, pages.length),
+});
+const libraries = new LRUCache<string, Source['library']>({ max: 8 });
+
+/** Answers from one state of the database. */
+export const run: ThreadWork<FreshnessOrder, never, readonly VariantFreshness[]> = async (order) => {
+  database ??= new Database(order.url);
+  return database.snapshot((client) => freshness(client, order));
+};
+
+async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly VariantFreshness[]> {
+  const { workspace } = order;
+  const { rows } = await db.query<LastBuild>(
+    `select distinct on (variant) variant, id, ended_at from builds
+      where workspace = $1 and state = 'done' and record is not null order by variant, queued_at desc`,
+    [workspace],
+  );
+  const builds = new Map(rows.map((row) => [row.variant, row]));
+  const titles = await titlesOfPublications(db, workspace);
+  const answers: VariantFreshness[] = [];
+  for (const variants of await variantsByPublication(db, workspace)) {
+    const place = `${workspace} ${variants[0]?.publication ?? ''}`;
+    const known: KnownComponent = (key, revision) => libraries.get(place)?.revision(key, revision);
+    const { source, recipes, components } = await readRecipes(db, workspace, variants, order.buildDate, [], known);
+    libraries.set(place, source.library);
+    const built = await readRecords(
+      db,
+      variants.flatMap(({ id }) => builds.get(id)?.id ?? []),
+    );
+    const withBuilt = await withRevisionsOf([...built.values()], db, workspace, source);
+    const names = new Map(components.map(({ key, title }) => [key, title]));
+    variants.forEach((variant, at) => {
+      const build = builds.get(variant.id);
+      const record = build && built.get(build.id);
+      const causes = record ? staleCauses(record, withBuilt, recipes[at] as Recipe) : [];
+      answers.push({
+        variant: variant.id,
+        title: variant.title,
+        publication: variant.publication,
+        publicationTitle: titles.get(variant.publication) ?? variant.publication,
+        build: build?.id ?? null,
+        builtAt: build?.ended_at.toISOString() ?? null,
+        state: !record ? 'never built' : causes.length > 0 ? 'stale' : 'fresh',
+        causes: causes.map((cause): NamedCause => {
+          const title = cause.kind === 'component' ? (names.get(cause.component) ?? cause.component) : '';
+          return { ...cause, title };
+        }),
+      });
+    });
+  }
+  return answers;
+}
+
+/** The records of builds, a few at a time: each may be large. */
+async function readRecords(db: Queryable, builds: readonly string[]): Promise<ReadonlyMap<string, BuildRecord>> {
+  const found = new Map<string, BuildRecord>();
+  const unknown: string[] = [];
+  for (const id of builds) {
+    const record = records.get(id);
+    if (record) found.set(id, record);
+    else unknown.push(id);
+  }
+  const atOnce = 20;
+  for (let from = 0; from < unknown.length; from += atOnce) {
+    const { rows } = await db.query<{ id: string; record: BuildRecord }>(
+      'select id, record from builds where id = any($1)',
+      [unknown.slice(from, from + atOnce)],
+    );
+    for (const { id, record } of rows) {
+      records.set(id, record);
+      found.set(id, record);
+    }
+  }
+  return found;
+}
+
+/** The source with the revisions that were built, of the components that changed since. */
+async function withRevisionsOf(
+  records: readonly BuildRecord[],
+  db: Queryable,
+  workspace: string,
+  source: Source,
+): Promise<Source> {
+  const { library } = source;
+  const built = new Map<string, RevisionName>();
+  for (const { components } of records) {
+    for (const [key, revision] of Object.entries(components)) {
+      const head = library.component(key);
+      if (head && revision > 0 && head.revision !== revision) built.set(`${key}@${revision}`, { key, revision });
+    }
+  }
+  const older = await readRevisions(db, workspace, [...built.values()]);
+  const byName = new Map(older.map((each) => [`${each.key}@${each.revision}`, each]));
+  const revision = (key: string, number: number): Component | undefined =>
+    byName.get(`${key}@${number}`) ?? library.revision(key, number);
+  return { ...source, library: { ...library, revision } };
+}

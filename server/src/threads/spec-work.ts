@@ -1,0 +1,20 @@
+import type { ThreadWork } from './work-thread.js';
+
+/** Work for the tests of threads. */
+export type SpecOrder = 'count' | 'fail' | 'wait' | 'keep' | 'fill';
+
+let orders = 0;
+const kept: number[][] = [];
+const megabytes = (count: number): number[][] =>
+  Array.from({ length: count }, (_, at) => Array.from({ length: 131_072 }, () => at + 0.5));
+
+export const run: ThreadWork<SpecOrder, string, number> = async (order, report) => {
+  orders += 1;
+  report(`${order} ${orders}`);
+  if (order === 'fail') throw new Error('This went wrong.');
+  if (order === 'wait') await new Promise((resolve) => setTimeout(resolve, 60_000));
+  // Together they are more than the limit of the test, each alone is not.
+  if (order === 'keep') kept.push(...megabytes(130));
+  if (order === 'fill') return megabytes(130).length;
+  return orders;
+};
