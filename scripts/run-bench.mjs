@@ -6,7 +6,8 @@ await main(async () => {
   checkNode();
   installNpmPackages();
   process.exitCode =
-    runTypeScript('bench/engine.ts', {}) ||
+    // The engine must do with this much heap.
+    runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=900' }) ||
     (await onThrowawayCluster(
       (url) =>
         runTypeScript('bench/builds.ts', { TEST_DATABASE_URL: url }) ||

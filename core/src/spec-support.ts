@@ -2,6 +2,7 @@ import { makeNode, makeText, type ContentMark, type ContentNode } from './conten
 import { libraryOf, type Component, type ComponentBody, type ComponentKind } from './library/component.js';
 import { plainDesign } from './number/design.js';
 import type { OutlineEntry, Publication, Recipe } from './publication/publication.js';
+import type { VariantRecipe } from './contract/api.js';
 import type { Source } from './assemble/assemble.js';
 import type { Axis } from './variation/axis.js';
 
@@ -89,6 +90,18 @@ export const recipeOf = (publication: Publication, more: Partial<Recipe> = {}): 
   leaveOutEmpty: false,
   ...more,
 });
+
+/** The recipe of a variant as it is stored. */
+export const variantRecipe = {
+  title: 'V',
+  profile: 'p',
+  values: {},
+  language: 'en',
+  design: 'plain',
+  formats: ['html'],
+  leaveOutEmpty: true,
+  strict: false,
+} satisfies VariantRecipe;
 
 /** The text of nodes, blocks separated by “|”. */
 export function textIn(nodes: readonly ContentNode[]): string {

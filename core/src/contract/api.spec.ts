@@ -8,19 +8,10 @@ import {
   serverEventSchema,
   variantSchema,
 } from './api.js';
+import { variantRecipe as recipe } from '../spec-support.js';
 import { profilesFileSchema } from './profiles-file.js';
 
 const value = (key: string, more = {}) => ({ key, title: key, code: 'X', colour: 0, pattern: 0, ...more });
-const recipe = {
-  title: 'V',
-  profile: 'p',
-  values: {},
-  language: 'en',
-  design: 'plain',
-  formats: ['html'],
-  leaveOutEmpty: true,
-  strict: false,
-};
 
 describe('What crosses HTTP', () => {
   it('has keys that can be typed, in any script', () => {

@@ -9,6 +9,7 @@ import {
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
+import { variantRecipe } from '../../../core/src/spec-support.js';
 
 describe('Publications', () => {
   let server: RunningServer;
@@ -94,16 +95,7 @@ describe('Publications', () => {
   });
 
   it('have variants with titles of their own, whose recipes are checked', async () => {
-    const recipe = {
-      title: 'V',
-      profile: 'dunlin-2-observer-europe',
-      values: {},
-      language: 'en',
-      design: 'plain',
-      formats: ['html'],
-      leaveOutEmpty: true,
-      strict: false,
-    };
+    const recipe = { ...variantRecipe, profile: 'dunlin-2-observer-europe' };
     const book = await fresh('With variants');
     const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
     expect((await keeper.post<ProblemDetails>(`/publications/${book.key}/variants`, recipe)).status).toBe(409);

@@ -1,4 +1,5 @@
 import { makeNode, makeText, type Variation } from '@allomorph/core';
+import { variantRecipe } from '../../../core/src/spec-support.js';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 
@@ -68,17 +69,7 @@ describe('The vocabulary', () => {
     const profile = { key: 'p', title: 'P', axes: { os: { default: 'out', in: ['linux'] } } };
     expect((await keeper.put('/profiles/p', profile)).status).toBe(204);
     const { json: book } = await keeper.post<{ key: string }>('/publications', { title: 'Book' });
-    const recipe = {
-      title: 'V',
-      profile: 'p',
-      values: {},
-      language: 'en',
-      design: 'plain',
-      formats: ['html'],
-      leaveOutEmpty: true,
-      strict: false,
-    };
-    const { json: variant } = await keeper.post<{ id: string }>(`/publications/${book.key}/variants`, recipe);
+    const { json: variant } = await keeper.post<{ id: string }>(`/publications/${book.key}/variants`, variantRecipe);
     const refused = await keeper.delete<ProblemDetails>('/profiles/p');
     expect([refused.status, refused.json.detail]).toEqual([
       409,

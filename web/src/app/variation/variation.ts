@@ -22,6 +22,7 @@ import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
 import { addValue, changeValue, removeValue } from './axis-tree';
+import { RowAct } from './row-act';
 
 type Asked =
   | { readonly kind: 'axis' }
@@ -35,7 +36,7 @@ type Asked =
 @Component({
   selector: 'al-variation',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, Dialog, InputText, Select],
+  imports: [FormsModule, Button, Dialog, InputText, RowAct, Select],
   templateUrl: './variation.html',
   styleUrl: './variation.css',
 })
