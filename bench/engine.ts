@@ -23,12 +23,12 @@ import {
   type BuildRecord,
   type Component,
   type ContentNode,
-  type Edge,
   type SiteBuild,
   type Source,
   type VariableBody,
 } from '@allomorph/core';
 import { row, sideBySide, spreadOf, timeOf } from './measure.js';
+import { askedOf, tangledReferences } from './made-up/references.js';
 import { axes, conditions, madeUpPublication, profileOf } from './made-up/publication.js';
 import { dialects, templateOf } from './made-up/templates.js';
 
@@ -44,22 +44,10 @@ const bytesOf = (pages: readonly string[]): number => pages.reduce((sum, page) =
 
 // Where used, through others.
 
-const edges: Edge[] = [];
-let state = 1;
-const random = (below: number): number => {
-  state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-  return Math.floor((state / 4294967296) * below);
-};
-for (let at = 0; at < 200_000; at += 1) {
-  // Snippets are used by what comes after them: no cycles.
-  const used = random(19_999);
-  edges.push({ user: `c${used + 1 + random(19_999 - used)}`, used: `c${used}` });
-}
+const edges = tangledReferences();
 const graph = new ReferenceGraph(edges);
 let users = graph.usersOf('c1').length;
-const questions = spreadOf(
-  Array.from({ length: 200 }, (_, at) => timeOf(() => (users = Math.max(users, graph.usersOf(`c${at * 100}`).length)))),
-);
+const questions = spreadOf(askedOf.map((key) => timeOf(() => (users = Math.max(users, graph.usersOf(key).length)))));
 const graphTime = spreadOf(Array.from({ length: 5 }, () => timeOf(() => new ReferenceGraph(edges))));
 lines.push(
   row('where used through others, 20,000 components, 200,000 references', questions, `up to ${users} users found`),

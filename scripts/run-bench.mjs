@@ -10,7 +10,7 @@ await main(async () => {
     runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=900' }) ||
     (await onThrowawayCluster(
       (url) =>
-        runTypeScript('bench/builds.ts', { TEST_DATABASE_URL: url }) ||
+        runTypeScript('bench/server.ts', { TEST_DATABASE_URL: url }) ||
         runTypeScript('bench/real-manual.ts', { TEST_DATABASE_URL: url }),
     ));
 });

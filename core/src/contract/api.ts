@@ -142,6 +142,15 @@ export interface Use {
   readonly through: readonly { readonly key: string; readonly title: string }[];
 }
 
+/** Where a component is used: all counted, the first of them told. */
+export interface Uses {
+  readonly direct: readonly Use[];
+  readonly directTotal: number;
+  /** Through other components, nearest first. */
+  readonly further: readonly Use[];
+  readonly furtherTotal: number;
+}
+
 const axisValueSchema: z.ZodType<AxisValue> = z.lazy(() =>
   z.object({
     key: keySchema,

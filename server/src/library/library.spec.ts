@@ -6,6 +6,7 @@ import {
   type ComponentList,
   type ContentNode,
   type Use,
+  type Uses,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
@@ -108,12 +109,31 @@ describe('The library', () => {
       'Page',
       topic('Page', place(steps.key), p('see', makeNode('cross_reference', { component: warning.key }))),
     );
-    const { json } = await writer.get<readonly Use[]>(`/components/${warning.key}/uses`);
-    expect(json.map(({ source, kind, through }) => [source, kind, through.map((each) => each.key)])).toEqual([
-      [page.key, 'cross-reference', []],
-      [steps.key, 'placement', []],
-      [page.key, 'placement', [steps.key]],
+    const { json } = await writer.get<Uses>(`/components/${warning.key}/uses`);
+    const told = (uses: readonly Use[]) =>
+      uses.map(({ source, title, kind, through }) => [source, title, kind, through.map((each) => each.title)]);
+    expect(told(json.direct)).toEqual([
+      [page.key, 'Page', 'cross-reference', []],
+      [steps.key, 'Procedure', 'placement', []],
     ]);
+    expect(told(json.further)).toEqual([[page.key, 'Page', 'placement', ['Procedure']]]);
+    expect([json.directTotal, json.furtherTotal]).toEqual([2, 1]);
+  });
+
+  it('counts every use of what the whole library uses, and tells the nearest', async () => {
+    const hub = await create('snippet', 'Hub', fragment(p('x')));
+    // 400 components place it, each of them is placed by two more, and these by all of one another.
+    const rows = `with pairs (source, target) as (
+        select 'near-' || n, $2 from generate_series(1, 400) n
+        union all select 'far-' || n || '-' || m, 'near-' || n from generate_series(1, 400) n, generate_series(1, 2) m
+        union all select 'far-' || n || '-1', 'far-' || (n % 400 + 1) || '-2' from generate_series(1, 400) n)
+      insert into component_references (workspace, source_kind, source, position, target, kind, place)
+      select $1, 'component', source, row_number() over (), target, 'placement', 'b1' from pairs`;
+    await server.db.query(rows, [server.workspace, hub.key]);
+    const { json } = await writer.get<Uses>(`/components/${hub.key}/uses`);
+    expect([json.directTotal, json.furtherTotal]).toEqual([400, 1200]);
+    expect([json.direct.length, json.further.length]).toEqual([300, 300]);
+    expect(json.further.every(({ through }) => through.length === 1)).toBeTrue();
   });
 
   it('writes the references of a body with every save', async () => {
@@ -148,8 +168,8 @@ describe('The library', () => {
     expect((await writer.get(`/components/${used.key}`)).status).toBe(404);
     expect((await writer.post(`/components/${used.key}/restore`)).status).toBe(200);
     expect((await writer.post(`/components/${user.key}/restore`)).status).toBe(200);
-    const { json } = await writer.get<readonly Use[]>(`/components/${used.key}/uses`);
-    expect(json.map((use) => use.source)).toEqual([user.key]);
+    const { json } = await writer.get<Uses>(`/components/${used.key}/uses`);
+    expect(json.direct.map((use) => use.source)).toEqual([user.key]);
   });
 
   it('lists by text, kind and usage, with signs of the search language taken as they are', async () => {

@@ -1,61 +1,160 @@
-import { collectionOf, type ComponentKind, type ReferenceKind, type Use } from '@allomorph/core';
+import type { ComponentKind, ReferenceKind, Use, Uses } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 
-interface UseRow {
+interface ReferenceRow {
   source_kind: 'component' | 'publication';
   source: string;
   target: string;
   kind: ReferenceKind;
   place: string | null;
   held: number | null;
-  title: string;
-  component_kind: ComponentKind | null;
-  depth: number;
 }
 
+/** How many uses of each sort are told one by one. */
+const most = 300;
+
 /**
- * Every place that refers to a component, direct ones first, then those through others: what places the
- * component's users, and so on up to the publications. Cross-references are uses themselves but carry
- * nothing further. Slots use the snippets of their collection.
+ * The places that refer to a component, direct ones first, then those through others, nearest first: what
+ * places the component's users, and so on up to the publications. Cross-references are uses themselves but
+ * carry nothing further. Slots use the snippets of their collection. All are counted, the first are told.
  */
-export async function whereUsed(db: Queryable, workspace: string, key: string): Promise<readonly Use[]> {
-  const { rows } = await db.query<UseRow>(
-    `with recursive named (source) as (
-       select $2::text union select '@collection/' || collection from components
-        where workspace = $1 and key = $2 and collection is not null
-     ), above (source, depth) as (
-       select source, 0 from named
-       union
-       select f.source, a.depth + 1 from above a
-         join component_references f on f.workspace = $1 and f.target = a.source and f.source_kind = 'component'
-          and f.kind <> 'cross-reference'
-        where a.depth < 50
-     ), nearest as (select source, min(depth) as depth from above group by source)
-     select f.source_kind, f.source, f.target, f.kind, f.place, f.held, n.depth,
-            coalesce(c.title, p.title, f.source) as title, c.kind as component_kind
-       from nearest n
-       join component_references f on f.workspace = $1 and f.target = n.source
-        and (n.depth = 0 or f.kind <> 'cross-reference')
-       left join components c on f.source_kind = 'component' and c.workspace = $1 and c.key = f.source
-       left join publications p on f.source_kind = 'publication' and p.workspace = $1 and p.key = f.source
-      order by n.depth, f.source_kind, title, f.source, f.position`,
+export async function whereUsed(db: Queryable, workspace: string, key: string): Promise<Uses> {
+  const { rows: named } = await db.query<{ name: string }>(
+    `select $2::text as name union select '@collection/' || collection from components
+      where workspace = $1 and key = $2 and collection is not null`,
     [workspace, key],
   );
-  const through = new Map<string, Use['through']>([[key, []]]);
-  for (const row of rows) if (collectionOf(row.target) !== null) through.set(row.target, []);
-  return rows.map((row) => {
-    const way = through.get(row.target) ?? [];
-    if (row.source_kind === 'component' && !through.has(row.source))
-      through.set(row.source, [...way, { key: row.source, title: row.title }]);
+  /** The component that a component was come upon through; null for what is asked about. */
+  const below = new Map<string, string | null>(named.map(({ name }) => [name, null]));
+  const direct: ReferenceRow[] = [];
+  const further: ReferenceRow[] = [];
+  let directTotal = 0;
+  let furtherTotal = 0;
+  let open: readonly string[] = [...below.keys()];
+  for (let level = 0; open.length > 0; level += 1) {
+    const list = level === 0 ? direct : further;
+    if (list.length < most) list.push(...(await readUses(db, workspace, open, level === 0, most - list.length)));
+    const users = await readUsers(db, workspace, open, level === 0);
+    for (const { uses } of users) {
+      if (level === 0) directTotal += uses;
+      else furtherTotal += uses;
+    }
+    const next = users.filter(({ carries, source }) => carries && !below.has(source));
+    for (const { source, target } of next) below.set(source, target);
+    open = next.map(({ source }) => source);
+  }
+  const wayTo = (target: string): readonly string[] => {
+    const way: string[] = [];
+    for (
+      let at: string | null | undefined = target;
+      typeof at === 'string' && below.get(at) !== null;
+      at = below.get(at)
+    ) {
+      way.unshift(at);
+    }
+    return way;
+  };
+  const rows = [...direct, ...further];
+  const titles = await readTitles(db, workspace, [
+    ...new Set(rows.flatMap(({ source, target }) => [source, ...wayTo(target)])),
+  ]);
+  const toUse = (row: ReferenceRow): Use => {
+    const found = titles.get(nameOf(row.source_kind, row.source));
     return {
       sourceKind: row.source_kind,
       source: row.source,
-      title: row.title,
-      componentKind: row.component_kind,
+      title: found?.title ?? row.source,
+      componentKind: found?.kind ?? null,
       kind: row.kind,
       place: row.place,
       held: row.held,
-      through: way,
+      through: wayTo(row.target).map((each) => ({
+        key: each,
+        title: titles.get(nameOf('component', each))?.title ?? each,
+      })),
     };
-  });
+  };
+  const inOrder = (uses: readonly ReferenceRow[]): readonly Use[] =>
+    uses
+      .map(toUse)
+      .sort(
+        (a, b) =>
+          a.through.length - b.through.length ||
+          compareText(a.sourceKind, b.sourceKind) ||
+          compareText(a.title, b.title),
+      );
+  return {
+    direct: inOrder(direct),
+    directTotal,
+    further: inOrder(further),
+    furtherTotal,
+  };
+}
+
+function compareText(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0;
+}
+
+/** The first references that lead to one of some targets. */
+async function readUses(
+  db: Queryable,
+  workspace: string,
+  targets: readonly string[],
+  withCrossReferences: boolean,
+  count: number,
+): Promise<readonly ReferenceRow[]> {
+  const { rows } = await db.query<ReferenceRow>(
+    `select source_kind, source, target, kind, place, held from component_references
+      where workspace = $1 and target = any($2) and ($3 or kind <> 'cross-reference')
+      order by source_kind, source, position limit $4`,
+    [workspace, targets, withCrossReferences, count],
+  );
+  return rows;
+}
+
+/** A component or publication that refers to one of some targets. */
+interface User {
+  readonly source: string;
+  readonly target: string;
+  readonly uses: number;
+  /** Whether it is a component that holds the target as a part. */
+  readonly carries: boolean;
+}
+
+async function readUsers(
+  db: Queryable,
+  workspace: string,
+  targets: readonly string[],
+  withCrossReferences: boolean,
+): Promise<readonly User[]> {
+  const { rows } = await db.query<User>(
+    `select source, min(target) as target, count(*)::integer as uses,
+            bool_or(source_kind = 'component' and kind <> 'cross-reference') as carries
+       from component_references
+      where workspace = $1 and target = any($2) and ($3 or kind <> 'cross-reference')
+      group by source_kind, source`,
+    [workspace, targets, withCrossReferences],
+  );
+  return rows;
+}
+
+interface Titled {
+  readonly title: string;
+  readonly kind: ComponentKind | null;
+}
+
+const nameOf = (sourceKind: string, key: string): string => `${sourceKind} ${key}`;
+
+/** The titles of components and publications, by `nameOf`. */
+async function readTitles(
+  db: Queryable,
+  workspace: string,
+  keys: readonly string[],
+): Promise<ReadonlyMap<string, Titled>> {
+  const { rows } = await db.query<Titled & { source_kind: string; key: string }>(
+    `select 'component' as source_kind, key, title, kind from components where workspace = $1 and key = any($2)
+      union all select 'publication', key, title, null from publications where workspace = $1 and key = any($2)`,
+    [workspace, keys],
+  );
+  return new Map(rows.map((row) => [nameOf(row.source_kind, row.key), row]));
 }

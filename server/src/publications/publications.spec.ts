@@ -5,7 +5,7 @@ import {
   type PublicationRow,
   type StoredPublication,
   type StoredVariant,
-  type Use,
+  type Uses,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
@@ -44,13 +44,13 @@ describe('Publications', () => {
       entries: 1,
       variants: 0,
     });
-    const { json: uses } = await keeper.get<Use[]>('/components/care/uses');
+    const { json: uses } = await keeper.get<Uses>('/components/care/uses');
     expect(
-      uses.some((use) => use.sourceKind === 'publication' && use.source === book.key && use.place === 'e1'),
+      uses.direct.some((use) => use.sourceKind === 'publication' && use.source === book.key && use.place === 'e1'),
     ).toBeTrue();
     expect((await keeper.delete(`/publications/${book.key}`)).status).toBe(204);
-    const { json: after } = await keeper.get<Use[]>('/components/care/uses');
-    expect(after.some((use) => use.source === book.key)).toBeFalse();
+    const { json: after } = await keeper.get<Uses>('/components/care/uses');
+    expect(after.direct.some((use) => use.source === book.key)).toBeFalse();
   });
 
   it('refuse a change on an older revision and hand over the newer one', async () => {

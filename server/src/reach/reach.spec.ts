@@ -7,7 +7,7 @@ import {
   type ReachReport,
   type StoredPublication,
   type StoredVariant,
-  type Use,
+  type Uses,
   type VariantFreshness,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
@@ -143,7 +143,7 @@ describe('Freshness and reach over the demo library', () => {
     expect(known.tags).toContain({ tag: 'theme', value: 'rain' });
     const { json: closure } = await writer.get<{ components: Component[] }>(`/components/${topic.key}/closure`);
     expect(closure.components.map(({ key }) => key)).toContain(tip.key);
-    const { json: uses } = await writer.get<Use[]>(`/components/${tip.key}/uses`);
-    expect(uses.map(({ kind, source }) => [kind, source])).toEqual([['slot', topic.key]]);
+    const { json: uses } = await writer.get<Uses>(`/components/${tip.key}/uses`);
+    expect(uses.direct.map(({ kind, source }) => [kind, source])).toEqual([['slot', topic.key]]);
   });
 });

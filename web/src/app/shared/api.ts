@@ -22,7 +22,7 @@ import type {
   StoredProfile,
   StoredPublication,
   StoredVariant,
-  Use,
+  Uses,
   VariantFreshness,
   VariantRecipe,
   Variation,
@@ -101,8 +101,8 @@ export class Api {
     return this.http.get<readonly VariantFreshness[]>('/api/freshness');
   }
 
-  uses(key: string): Observable<readonly Use[]> {
-    return this.http.get<readonly Use[]>(`/api/components/${encodeURIComponent(key)}/uses`);
+  uses(key: string): Observable<Uses> {
+    return this.http.get<Uses>(`/api/components/${encodeURIComponent(key)}/uses`);
   }
 
   revisions(key: string): Observable<readonly RevisionRow[]> {

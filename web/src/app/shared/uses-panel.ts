@@ -1,3 +1,4 @@
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
@@ -17,13 +18,13 @@ interface ShownUse {
 @Component({
   selector: 'al-uses-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink],
+  imports: [DecimalPipe, RouterLink],
   template: `
     @if (uses.error(); as error) {
       <p class="problem-text">{{ text(error) }}</p>
     } @else if (uses.hasValue()) {
       <h3>
-        Directly <span class="count">{{ direct().length }}</span>
+        Directly <span class="count">{{ uses.value().directTotal | number }}</span>
       </h3>
       <ul class="direct">
         @for (use of direct(); track $index) {
@@ -36,9 +37,12 @@ interface ShownUse {
           <li class="how">Nothing refers to it yet.</li>
         }
       </ul>
+      @if (uses.value().directTotal > direct().length) {
+        <p class="how">These are the first {{ direct().length }}.</p>
+      }
       @if (further().length > 0) {
         <h3>
-          Through others <span class="count">{{ further().length }}</span>
+          Through others <span class="count">{{ uses.value().furtherTotal | number }}</span>
         </h3>
         <ul class="further">
           @for (use of further(); track $index) {
@@ -49,6 +53,9 @@ interface ShownUse {
             </li>
           }
         </ul>
+        @if (uses.value().furtherTotal > further().length) {
+          <p class="how">These are the nearest {{ further().length }}.</p>
+        }
       }
     }
   `,
@@ -97,17 +104,9 @@ export class UsesPanel {
     params: () => ({ key: this.component(), revision: this.revision() }),
     stream: ({ params }) => this.api.uses(params.key),
   });
-  private readonly shown = computed(() => (this.uses.hasValue() ? this.uses.value() : []));
-  protected readonly direct = computed(() =>
-    this.shown()
-      .filter((use) => use.through.length === 0)
-      .map(showUse),
-  );
-  protected readonly further = computed(() =>
-    this.shown()
-      .filter((use) => use.through.length > 0)
-      .map(showUse),
-  );
+  private readonly shown = computed(() => (this.uses.hasValue() ? this.uses.value() : null));
+  protected readonly direct = computed(() => (this.shown()?.direct ?? []).map(showUse));
+  protected readonly further = computed(() => (this.shown()?.further ?? []).map(showUse));
   protected readonly text = problemText;
 }
 

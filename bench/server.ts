@@ -11,18 +11,21 @@ import type { BuildOrder, BuildReport } from '../server/src/builds/build-thread.
 import { readRecipes } from '../server/src/builds/build-variant.js';
 import { Database } from '../server/src/db/database.js';
 import { insertComponents, requireComponent, saveComponent } from '../server/src/library/components.js';
+import { whereUsed } from '../server/src/library/where-used.js';
 import { insertPublication, insertVariant, readVariants } from '../server/src/publications/publications.js';
 import { Freshness } from '../server/src/reach/routes.js';
 import { WorkThread } from '../server/src/threads/work-thread.js';
 import { writeAxis, writeDesign, writeProfile } from '../server/src/variation/variation.js';
 import { openWorkspace } from '../server/src/workspace.js';
 import { row, spreadOf } from './measure.js';
+import { askedOf, layeredReferences, tangledReferences } from './made-up/references.js';
 import { axes, madeUpPublication, profileOf, sharedSnippet, unnumbered } from './made-up/publication.js';
 
 /**
- * Builds as the server runs them, from the database and back into it: the made-up publication of 1,000
+ * What the server does. Builds as it runs them, from the database and back into it: the made-up publication of 1,000
  * topics, whole in a thread that was just started, whole in a thread that built another variant before, and
- * again after a snippet changed that 40 topics place; then the question which of 200 built variants are stale.
+ * again after a snippet changed that 40 topics place; then the question which of 200 built variants are stale,
+ * and where components of a library of 20,000 are used.
  */
 
 const rounds = 5;
@@ -137,5 +140,34 @@ for (let round = 0; round < 3; round += 1) {
 }
 console.log(row(`which of ${variantCount} variants are stale, asked of a new process`, spreadOf(first), ''));
 console.log(row('the same, asked again', spreadOf(later), ''));
+
+await db.query(
+  `insert into components (workspace, key, kind, title, revision)
+   select $1, 'c' || n, 'snippet', 'Component ' || n, 1 from generate_series(0, 19999) as n`,
+  [workspace],
+);
+for (const [shape, edges] of [
+  ['three layers', layeredReferences()],
+  ['a tangle', tangledReferences()],
+] as const) {
+  await db.query(`delete from component_references where workspace = $1 and source ~ '^c[0-9]+$'`, [workspace]);
+  await db.query(
+    `insert into component_references (workspace, source_kind, source, position, target, kind)
+     select $1, 'component', source, row_number() over (), target, 'placement'
+       from unnest($2::text[], $3::text[]) as t (source, target)`,
+    [workspace, edges.map(({ user }) => user), edges.map(({ used }) => used)],
+  );
+  await db.query('vacuum analyze component_references');
+  const questions: number[] = [];
+  let found = 0;
+  for (const key of askedOf) {
+    const begun = performance.now();
+    const { directTotal, furtherTotal } = await whereUsed(db, workspace, key);
+    questions.push(performance.now() - begun);
+    found = Math.max(found, directTotal + furtherTotal);
+  }
+  const what = `where used through others, asked of the database, 200,000 references in ${shape}`;
+  console.log(row(what, spreadOf(questions), `up to ${found} uses`));
+}
 await db.close();
 await database.drop();
