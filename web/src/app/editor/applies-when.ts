@@ -7,7 +7,8 @@ import { likelyTarget, type LimitTarget } from './commands';
 
 /** What a target is called in the panel. */
 export function targetName(target: LimitTarget): string {
-  return target.kind === 'words' ? 'these words' : target.type.replaceAll('_', ' ');
+  if (target.kind === 'words') return 'these words';
+  return target.kind === 'column' ? `column ${target.column + 1}` : target.type.replaceAll('_', ' ');
 }
 
 /** Says under which condition the chosen block or words apply, and changes it. */

@@ -125,7 +125,7 @@ describe('Limiting content', () => {
   it('offers the words that are selected and every block around them', () => {
     const list = makeNode('bullet_list', null, [makeNode('list_item', null, [p('some words')])]);
     const selected = limitTargets(at(editorOn(topic(list)), 'words', true));
-    expect(selected.map((target) => (target.kind === 'words' ? 'words' : target.type))).toEqual([
+    expect(selected.map((target) => ('type' in target ? target.type : target.kind))).toEqual([
       'bullet_list',
       'list_item',
       'paragraph',

@@ -10,6 +10,7 @@ import {
   type Transaction,
 } from 'prosemirror-state';
 import { findWrapping } from 'prosemirror-transform';
+import { columnTarget, limitColumn, type ColumnTarget } from './table-columns';
 
 const { nodes, marks } = contentSchema;
 
@@ -199,8 +200,9 @@ export function insertInline(node: Node): Command {
   };
 }
 
-/** What a condition can be put on: words, or a block of the chain that the cursor stands in. */
+/** What a condition can be put on: words, a block of the chain that the cursor stands in, or a column of a table. */
 export type LimitTarget =
+  | ColumnTarget
   | { readonly kind: 'words'; readonly from: number; readonly to: number; readonly when: string | null }
   | { readonly kind: 'block'; readonly position: number; readonly type: string; readonly when: string | null };
 
@@ -212,6 +214,8 @@ export function limitTargets(state: EditorState): readonly LimitTarget[] {
   for (let depth = 1; depth <= $from.depth; depth += 1) {
     const node = $from.node(depth);
     if ('when' in node.attrs) targets.push(blockTarget($from.before(depth), node));
+    const column = node.type.name === 'table_grid' ? columnTarget(state, depth) : null;
+    if (column) targets.push(column);
   }
   if (selection instanceof NodeSelection) {
     if (selection.node.isInline) {
@@ -276,6 +280,7 @@ export function likelyTarget(targets: readonly LimitTarget[]): number {
 
 /** Puts a condition on a target, or takes it away with null. */
 export function limit(target: LimitTarget, when: string | null): Command {
+  if (target.kind === 'column') return limitColumn(target, when);
   return (state, dispatch) => {
     const { tr } = state;
     if (target.kind === 'words') {

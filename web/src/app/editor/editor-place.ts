@@ -35,15 +35,7 @@ import { Tabs, TabList, Tab, TabPanels, TabPanel } from 'primeng/tabs';
 import { toggleMark } from 'prosemirror-commands';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, type Command } from 'prosemirror-state';
-import {
-  addColumnAfter,
-  addRowAfter,
-  deleteColumn,
-  deleteRow,
-  isInTable,
-  mergeCells,
-  splitCell,
-} from 'prosemirror-tables';
+import { addRowAfter, deleteRow, isInTable, mergeCells, splitCell } from 'prosemirror-tables';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { Lens } from '../shared/lens';
@@ -67,6 +59,7 @@ import {
   toggleHeaderRow,
   type LimitTarget,
 } from './commands';
+import { addColumn, dropColumn } from './table-columns';
 import { ContentEditor } from './content-editor';
 import { dropDraft, keepDraft, readDraft } from './drafts';
 import { EditorLibrary } from './editor-library';
@@ -235,8 +228,8 @@ export class EditorPlace implements HoldsWork {
   }[] = [
     { label: '+ Row', title: 'Row below', command: addRowAfter },
     { label: '− Row', title: 'Delete row', command: deleteRow },
-    { label: '+ Column', title: 'Column after', command: addColumnAfter },
-    { label: '− Column', title: 'Delete column', command: deleteColumn },
+    { label: '+ Column', title: 'Column after', command: addColumn },
+    { label: '− Column', title: 'Delete column', command: dropColumn },
     { label: 'Merge', title: 'Merge the chosen cells', command: mergeCells },
     { label: 'Split', title: 'Split the cell', command: splitCell },
     { label: 'Header', title: 'Header row', command: toggleHeaderRow },

@@ -3,7 +3,7 @@ import type { Node } from 'prosemirror-model';
 import { Plugin, PluginKey, type EditorState } from 'prosemirror-state';
 import { TableMap } from 'prosemirror-tables';
 import { Decoration, DecorationSet } from 'prosemirror-view';
-import { describeCondition, laneColour, lanePattern, lanesOf } from '../shared/lanes';
+import { describeCondition, laneCode, laneColour, lanePattern, lanesOf } from '../shared/lanes';
 import type { LensMode } from '../shared/lens';
 
 /** The lens as the editor's page draws it. */
@@ -85,6 +85,7 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
       limitInline(node, position, lens, decorations, () => (out += 1));
       return false;
     }
+    if (node.type.name === 'table_grid') limitColumns(node, position, lens, decorations);
     if (!selector) return true;
     const when = node.attrs['when'] as string | null | undefined;
     if (when && !selector.holds(when)) {
@@ -114,16 +115,44 @@ function outColumns(
   const columns = (grid.attrs['columns'] as readonly TableColumn[] | null) ?? [];
   if (!columns.some((column) => column.when && !selector.holds(column.when))) return;
   const map = TableMap.get(grid);
-  const seen = new Set<number>();
-  for (let row = 0; row < map.height; row += 1) {
-    columns.forEach((column, index) => {
-      const at = map.map[row * map.width + index];
-      if (!column.when || selector.holds(column.when) || at === undefined || seen.has(at)) return;
-      seen.add(at);
-      const cell = grid.nodeAt(at);
-      if (cell) leaveOut(position + 1 + at, cell, column.when);
-    });
+  for (const at of new Set(map.map)) {
+    const { left, right } = map.findCell(at);
+    const covered = columns.slice(left, right);
+    const first = covered[0]?.when;
+    const cell = grid.nodeAt(at);
+    // A cell goes with the last of the columns that it spans.
+    const isOut = covered.length === right - left && covered.every(({ when }) => when && !selector.holds(when));
+    if (isOut && first && cell) leaveOut(position + 1 + at, cell, first);
   }
+}
+
+/** Puts a lane at the head of each column that is limited. */
+function limitColumns(grid: Node, position: number, { axes }: PageLens, decorations: Decoration[]): void {
+  const columns = (grid.attrs['columns'] as readonly TableColumn[] | null) ?? [];
+  const map = TableMap.get(grid);
+  columns.forEach(({ when }, index) => {
+    const cell = map.map[index];
+    if (!when || cell === undefined || index >= map.width) return;
+    const lanes = lanesOf(when, axes);
+    decorations.push(
+      Decoration.widget(
+        position + 1 + cell + 1,
+        () => {
+          const strip = document.createElement('span');
+          strip.className = 'column-limit';
+          strip.title = `The column applies only to ${describeCondition(when, axes)}`;
+          for (const lane of lanes) {
+            const part = strip.appendChild(document.createElement('span'));
+            part.className = `lane ${lanePattern(lane)}`;
+            part.style.setProperty('--lane', laneColour(lane));
+          }
+          strip.append(lanes.map(laneCode).join(' · ') || 'limited');
+          return strip;
+        },
+        { side: -1, key: `column ${when} ${lanes.map(laneCode).join()}`, ignoreSelection: true },
+      ),
+    );
+  });
 }
 
 function limitInline(
