@@ -94,16 +94,18 @@ export const row = (condition: string | null, ...cells: readonly Inline[]): Cont
 export function table(
   id: string,
   caption: string,
-  head: readonly string[],
+  head: readonly (string | readonly [text: string, when: string])[],
   ...rows: readonly ContentNode[]
 ): ContentNode {
+  const columns = head.map((each) => (typeof each === 'string' ? {} : { when: each[1] }));
+  const limited = columns.some((column) => 'when' in column);
   return makeNode('table', { id }, [
     makeNode('caption', null, [makeText(caption)]),
-    makeNode('table_grid', null, [
+    makeNode('table_grid', limited ? { columns } : null, [
       makeNode(
         'table_row',
         { header: true },
-        head.map((text) => makeNode('table_header', null, [p(text)])),
+        head.map((each) => makeNode('table_header', null, [p(typeof each === 'string' ? each : each[0])])),
       ),
       ...rows,
     ]),

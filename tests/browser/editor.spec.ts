@@ -43,6 +43,27 @@ test.describe('The editor', () => {
     await expect(sheet(page).locator('.out-inline-ghost')).toHaveText('Lay');
   });
 
+  test('limits a column of a table, which a lens then leaves out', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/faults');
+    const context = page.getByRole('complementary', { name: 'About the place of the cursor' });
+    // The demo limits the last column.
+    await expect(sheet(page).locator('.column-limit')).toHaveText(['Te Fi Wo']);
+    await sheet(page).getByText('Wind stays at 0').click();
+    await context.getByRole('radio', { name: 'column 1' }).click();
+    await context.getByLabel('As text').fill('market is australia');
+    await context.getByRole('button', { name: 'Apply' }).click();
+    await expect(sheet(page).locator('.column-limit')).toHaveText(['AU', 'Te Fi Wo']);
+    await save(page);
+    await page.reload();
+    await lookThrough(page, 'Dunlin 4, Europe');
+    await expect(sheet(page).locator('th').nth(0)).toHaveAttribute('title', /Out of this lens.*Australia/);
+    await expect(sheet(page).locator('th').nth(1)).not.toHaveAttribute('title', /Out/);
+    await expect(sheet(page).locator('th').nth(2)).toHaveAttribute('title', /Out of this lens/);
+    await context.getByRole('tab', { name: 'Reading' }).click();
+    await expect(context.locator('table tr').first()).toHaveText('What to do');
+  });
+
   test('inserts tables, lists and references, and keeps them', async ({ page }) => {
     await signIn(page, 'ines');
     await page.getByRole('button', { name: 'New component' }).click();
