@@ -350,10 +350,10 @@ export interface VariantFreshness {
   readonly title: string;
   readonly publication: string;
   readonly publicationTitle: string;
-  /** The last build that made a deliverable; null: it was never built. */
+  /** The last build that made a deliverable; null: there is none. */
   readonly build: string | null;
   readonly builtAt: string | null;
-  readonly state: 'fresh' | 'stale' | 'never built';
+  readonly state: 'fresh' | 'stale' | 'no deliverable';
   readonly causes: readonly NamedCause[];
 }
 

@@ -74,7 +74,7 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
         publicationTitle: titles.get(variant.publication) ?? variant.publication,
         build: build?.id ?? null,
         builtAt: build?.ended_at.toISOString() ?? null,
-        state: !record ? 'never built' : causes.length > 0 ? 'stale' : 'fresh',
+        state: !record ? 'no deliverable' : causes.length > 0 ? 'stale' : 'fresh',
         causes: causes.map((cause): NamedCause => {
           const title = cause.kind === 'component' ? (names.get(cause.component) ?? cause.component) : '';
           return { ...cause, title };

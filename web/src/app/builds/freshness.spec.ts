@@ -35,10 +35,11 @@ describe('Freshness', () => {
     const { host, asked } = await show([
       variant('Old', { state: 'stale', causes: [changed, { kind: 'outline', title: '' }] }),
       variant('Good'),
-      variant('New', { state: 'never built', build: null, builtAt: null }),
+      variant('New', { state: 'no deliverable', build: null, builtAt: null }),
     ]);
     expect(host.querySelector('summary')?.textContent).toContain('1 of 2 deliverables is stale.');
-    expect(host.querySelector('summary')?.textContent).toContain('1 more variant was never built.');
+    expect(host.querySelector('summary')?.textContent).toContain('1 variant has none.');
+    expect(host.querySelector('details > ul > li:last-child')?.textContent).toMatch(/New.*no deliverable/);
     expect(host.querySelector('.causes a')?.getAttribute('href')).toBe('/edit/c');
     expect(host.querySelector('.causes')?.textContent).toContain('changed from revision 2 to 4');
     host.querySelector('button')?.click();

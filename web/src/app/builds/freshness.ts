@@ -57,11 +57,11 @@ export function causeText(cause: NamedCause): string {
                 : 'All ' + built().length + ' deliverables are fresh.'
             }}</b>
           } @else {
-            <b>No variant was built yet.</b>
+            <b>No variant has a deliverable yet.</b>
           }
-          @if (built().length > 0 && neverBuilt() > 0) {
+          @if (built().length > 0 && without().length > 0) {
             <span class="soft"
-              >{{ neverBuilt() }} more {{ neverBuilt() === 1 ? 'variant was' : 'variants were' }} never built.</span
+              >{{ without().length }} {{ without().length === 1 ? 'variant has' : 'variants have' }} none.</span
             >
           }
           @if (stale().length > 0 && session.mayWrite()) {
@@ -83,6 +83,11 @@ export function causeText(cause: NamedCause): string {
                   </li>
                 }
               </ul>
+            </li>
+          }
+          @for (each of without(); track each.variant) {
+            <li>
+              <b>{{ each.title }}</b> <span class="soft">{{ each.publicationTitle }}, no deliverable</span>
             </li>
           }
         </ul>
@@ -157,8 +162,8 @@ export class Freshness {
     this.answer.hasValue() ? this.answer.value() : [],
   );
   protected readonly stale = computed(() => this.all().filter((each) => each.state === 'stale'));
-  protected readonly built = computed(() => this.all().filter((each) => each.state !== 'never built'));
-  protected readonly neverBuilt = computed(() => this.all().length - this.built().length);
+  protected readonly built = computed(() => this.all().filter((each) => each.state !== 'no deliverable'));
+  protected readonly without = computed(() => this.all().filter((each) => each.state === 'no deliverable'));
   protected readonly reason = causeText;
   protected readonly text = problemText;
 
