@@ -1,5 +1,6 @@
 import {
   assemblePublication,
+  newRecipe,
   recordBuild,
   type ContentNode,
   type Recipe,
@@ -13,7 +14,7 @@ import { Database } from '../server/src/db/database.js';
 import { insertComponents, requireComponent, saveComponent } from '../server/src/library/components.js';
 import { whereUsed } from '../server/src/library/where-used.js';
 import { insertPublication, insertVariant, readVariants } from '../server/src/publications/publications.js';
-import { Freshness } from '../server/src/reach/routes.js';
+import { Freshness } from '../server/src/reach/freshness.js';
 import { WorkThread } from '../server/src/threads/work-thread.js';
 import { writeAxis, writeDesign, writeProfile } from '../server/src/variation/variation.js';
 import { openWorkspace } from '../server/src/workspace.js';
@@ -46,14 +47,11 @@ await db.transaction(async (client) => {
     const profile = profileOf(at) as Pick<StoredProfile, 'axes'>;
     await writeProfile(client, actor, { ...profile, key: `profile-${at}`, title: `Profile ${at}` });
     await insertVariant(client, actor, made.publication.key, {
+      ...newRecipe,
       title: `Variant ${at}`,
       profile: `profile-${at}`,
-      values: {},
-      language: 'en',
       design: 'unnumbered',
       leaveOutEmpty: false,
-      strict: false,
-      formats: ['html'],
     });
   }
 });

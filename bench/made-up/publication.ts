@@ -13,6 +13,8 @@ import {
   type Source,
 } from '@allomorph/core';
 
+import { randomFrom } from './random.js';
+
 /**
  * A made-up publication of any size. Everything follows from positions, so that every run measures the
  * same content: each topic has about 650 words, 12 conditions and 10 variables with what it places, 3
@@ -23,15 +25,6 @@ const vocabulary =
   'station mast sensor rain wind reading display menu button cable battery shield clamp level memory card update signal hour value chart record limit alarm clock cover screw plate sun cold heat dust port light'.split(
     ' ',
   );
-
-/** Numbers that look thrown, from a seed: the linear congruential generator of “Numerical Recipes”. */
-function randomFrom(seed: number): (below: number) => number {
-  let state = seed >>> 0;
-  return (below) => {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-    return Math.floor((state / 4294967296) * below);
-  };
-}
 
 export const axes: readonly Axis[] = (
   [

@@ -1,20 +1,12 @@
 import type { Edge } from '@allomorph/core';
-
-/** Numbers that look thrown: the linear congruential generator of “Numerical Recipes”. */
-function thrower(): (below: number) => number {
-  let state = 1;
-  return (below) => {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-    return Math.floor((state / 4294967296) * below);
-  };
-}
+import { randomFrom } from './random.js';
 
 /**
  * 200,000 references among 20,000 components `c0` to `c19999`, without cycles: every component may use any
  * one before it, so that most are used by thousands through others.
  */
 export function tangledReferences(): readonly Edge[] {
-  const random = thrower();
+  const random = randomFrom(1);
   return Array.from({ length: 200_000 }, () => {
     const used = random(19_999);
     return { user: `c${used + 1 + random(19_999 - used)}`, used: `c${used}` };
@@ -27,7 +19,7 @@ export function tangledReferences(): readonly Edge[] {
  * of the second and 5 of the first.
  */
 export function layeredReferences(): readonly Edge[] {
-  const random = thrower();
+  const random = randomFrom(1);
   const edges: Edge[] = [];
   const use = (user: number, from: number, count: number): void => {
     for (let at = 0; at < count; at += 1) edges.push({ user: `c${user}`, used: `c${from + random(5000)}` });

@@ -1,4 +1,4 @@
-import type { OutlineEntry, StoredPublication, VariantRecipe } from '@allomorph/core';
+import { newRecipe, type OutlineEntry, type StoredPublication, type VariantRecipe } from '@allomorph/core';
 import { phrase } from './content.js';
 
 const entry = (id: string, topic: string, more: Partial<OutlineEntry> = {}): OutlineEntry => ({ id, topic, ...more });
@@ -66,14 +66,9 @@ export const publications: readonly Omit<StoredPublication, 'revision'>[] = [
 ];
 
 const recipe = (title: string, profile: string, more: Partial<VariantRecipe> = {}): VariantRecipe => ({
+  ...newRecipe,
   title,
   profile,
-  values: {},
-  language: 'en',
-  design: 'plain',
-  formats: ['html'],
-  leaveOutEmpty: true,
-  strict: false,
   ...more,
 });
 

@@ -5,7 +5,7 @@ import { Database } from './db/database.js';
 import { sessionSecret } from './db/session-secret.js';
 import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
-import { Freshness } from './reach/routes.js';
+import { Freshness } from './reach/freshness.js';
 import { contentOfNewDatabase, openWorkspace } from './workspace.js';
 
 const url = process.env['DATABASE_URL'];

@@ -4,7 +4,7 @@ import { BuildQueue, Builder } from '../../server/src/builds/builder.js';
 import { Database } from '../../server/src/db/database.js';
 import { EventHub } from '../../server/src/events/events.js';
 import { createApp } from '../../server/src/http/app.js';
-import { Freshness } from '../../server/src/reach/routes.js';
+import { Freshness } from '../../server/src/reach/freshness.js';
 import { openWorkspace } from '../../server/src/workspace.js';
 import { addPerson } from '../../server/src/people/people.js';
 import { Client } from './client.js';

@@ -314,10 +314,7 @@ export class ContentAssembler {
     const id = textAttr(node, 'id') ?? 'slot';
     const topic = scope.stack[0] ?? '';
     const candidates = candidatesOf(this.source.library, node, this.source.library.component(topic));
-    this.trace.fill(
-      slotRule(node, topic),
-      candidates.map((each) => each.key),
-    );
+    this.trace.fill(slotRule(node, topic));
     const content = candidates.flatMap((component): PreparedNode[] => {
       this.trace.use(component);
       const placed = this.placedContent(component, null, false, scope);

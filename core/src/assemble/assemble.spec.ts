@@ -19,7 +19,7 @@ import {
   topic,
   variable,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import type { Component } from '../library/component.js';
 import type { Recipe } from '../publication/publication.js';
 import { assembleBody, assemblePublication } from './assemble.js';

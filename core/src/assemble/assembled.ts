@@ -2,6 +2,7 @@ import type { ContentNode } from '../content/node.js';
 import type { Problem } from '../problems/problem.js';
 import type { EntryRole } from '../publication/publication.js';
 import type { Trace } from './trace.js';
+import { flattenTree } from '../tree.js';
 
 /**
  * Assembled content: conditions applied, variables and placements replaced by what they stand for.
@@ -42,13 +43,5 @@ export interface AssembledPublication {
 
 /** All entries of an assembled outline, parents first. */
 export function flattenAssembled(entries: readonly AssembledEntry[]): readonly AssembledEntry[] {
-  const found: AssembledEntry[] = [];
-  const visit = (list: readonly AssembledEntry[]): void => {
-    for (const entry of list) {
-      found.push(entry);
-      visit(entry.entries);
-    }
-  };
-  visit(entries);
-  return found;
+  return flattenTree(entries, (entry) => entry.entries);
 }

@@ -1,5 +1,5 @@
 import { makeNode, type ContentNode } from '../content/node.js';
-import { p, textIn } from '../spec-support.js';
+import { p, textIn } from '../../../tests/support/library-parts.js';
 import { filterGrid } from './filter-table.js';
 
 const cell = (text: string, colspan = 1, rowspan = 1): ContentNode =>

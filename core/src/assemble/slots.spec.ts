@@ -3,7 +3,18 @@ import { makeNode, type ContentNode } from '../content/node.js';
 import type { Component } from '../library/component.js';
 import { numberPublication } from '../number/number.js';
 import { renderSite } from '../output/html/site.js';
-import { entry, only, p, publicationOf, recipeOf, section, snippet, sourceOf, textIn, topic } from '../spec-support.js';
+import {
+  entry,
+  only,
+  p,
+  publicationOf,
+  recipeOf,
+  section,
+  snippet,
+  sourceOf,
+  textIn,
+  topic,
+} from '../../../tests/support/library-parts.js';
 import { assemblePublication } from './assemble.js';
 import { candidatesOf } from './slots.js';
 

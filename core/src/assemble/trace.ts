@@ -6,7 +6,7 @@ export class Trace {
   private ownProblems: ProblemList | null = null;
   private readonly components: Component[] = [];
   private missing: string[] | null = null;
-  private ownSlots: Map<string, readonly string[]> | null = null;
+  private ownSlots: Set<string> | null = null;
   private parts: Trace[] | null = null;
   private anyProblem = false;
   private anySlot = false;
@@ -27,10 +27,10 @@ export class Trace {
     (this.ownProblems ??= new ProblemList()).add(problem);
   }
 
-  /** Takes down which components a slot's rule lets in. */
-  fill(rule: string, keys: readonly string[]): void {
+  /** Takes down the rule of a slot. */
+  fill(rule: string): void {
     this.anySlot = true;
-    (this.ownSlots ??= new Map<string, readonly string[]>()).set(rule, keys);
+    (this.ownSlots ??= new Set()).add(rule);
   }
 
   /** Takes down that the date of the build is shown. */
@@ -69,11 +69,11 @@ export class Trace {
     return uses;
   }
 
-  /** The keys of the candidates of slots, by the rule that lets them in. */
-  get slots(): ReadonlyMap<string, readonly string[]> {
-    const slots = new Map<string, readonly string[]>();
+  /** The rules of slots, as `slotRule` makes them. */
+  get slots(): ReadonlySet<string> {
+    const slots = new Set<string>();
     if (!this.anySlot) return slots;
-    this.visit((trace) => trace.ownSlots?.forEach((keys, rule) => slots.set(rule, keys)));
+    this.visit((trace) => trace.ownSlots?.forEach((rule) => slots.add(rule)));
     return slots;
   }
 

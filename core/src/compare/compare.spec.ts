@@ -16,7 +16,7 @@ import {
   sourceOf,
   topic,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import { comparePassages, comparePublications, compareWords } from './compare.js';
 import type { Unit } from './units.js';
 

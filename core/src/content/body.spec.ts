@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { fragment, only, p, section, topicBody, words } from '../spec-support.js';
+import { fragment, only, p, section, topicBody, words } from '../../../tests/support/library-parts.js';
 import { addMark } from './marks.js';
 import { assignIds, checkBody, idsAfter, tidyBody } from './body.js';
 import { makeNode, makeText, walk, type ContentNode } from './node.js';

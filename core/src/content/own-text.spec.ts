@@ -20,7 +20,7 @@ import {
   topic,
   topicBody,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import { checkBody } from './body.js';
 import { makeNode, walk, type ContentNode } from './node.js';
 import { ownTextOf, ownWordsOf, turnIntoOwnText, turnIntoSnippet } from './own-text.js';

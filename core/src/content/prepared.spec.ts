@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { anyLibrary } from '../spec-arbitraries.js';
+import { anyLibrary } from '../../../tests/support/any-library.js';
 import { contentBody } from '../library/component.js';
-import { list, only, p, place, section, see, title, variable, words } from '../spec-support.js';
+import { list, only, p, place, section, see, title, variable, words } from '../../../tests/support/library-parts.js';
 import { makeNode, makeText, walk, type ContentNode } from './node.js';
 import { derive, linked, makePrepared, notable, open, partsOf, prepareBody, prepareNode, varies } from './prepared.js';
 

@@ -8,7 +8,7 @@ import {
   serverEventSchema,
   variantSchema,
 } from './api.js';
-import { variantRecipe as recipe } from '../spec-support.js';
+import { variantRecipe as recipe } from '../../../tests/support/library-parts.js';
 import { profilesFileSchema } from './profiles-file.js';
 
 const value = (key: string, more = {}) => ({ key, title: key, code: 'X', colour: 0, pattern: 0, ...more });

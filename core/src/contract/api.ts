@@ -247,6 +247,16 @@ export const variantSchema = z.object({
 });
 export type VariantRecipe = z.infer<typeof variantSchema>;
 
+/** What the recipe of a new variant begins with. */
+export const newRecipe = {
+  values: {},
+  language: 'en',
+  design: 'plain',
+  formats: ['html'],
+  leaveOutEmpty: true,
+  strict: false,
+} satisfies Omit<VariantRecipe, 'title' | 'profile'>;
+
 export interface StoredVariant extends VariantRecipe {
   readonly id: string;
   readonly publication: string;

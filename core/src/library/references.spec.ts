@@ -12,7 +12,7 @@ import {
   topicBody,
   variable,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import { freeKey, keyFromTitle, libraryOf } from './component.js';
 import { conditionsOf, hrefVariables, referencesOf, referencesOfPublication } from './references.js';
 

@@ -13,7 +13,7 @@ import {
   title,
   topic,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import type { Component } from '../library/component.js';
 import { plainDesign, type Design } from './design.js';
 import { captionsOf, contentsOf, glossaryOf, indexOf, type ContentsEntry, type IndexEntry } from './generated-lists.js';

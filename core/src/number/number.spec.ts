@@ -14,7 +14,7 @@ import {
   snippet,
   sourceOf,
   topic,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import { formatNumber, labelledDesign, plainDesign, type Design } from './design.js';
 import { numberPublication } from './number.js';
 import { flattenPages, type NumberedPublication } from './numbered.js';

@@ -2,6 +2,7 @@ import type { AssembledNode } from '../assemble/assembled.js';
 import type { Problem } from '../problems/problem.js';
 import type { Design, LabelKind } from './design.js';
 import type { FoundReference, PageNotes } from './page-notes.js';
+import { flattenTree } from '../tree.js';
 
 /** The number and place of something that has a number or can be referred to. */
 export interface Label {
@@ -61,13 +62,5 @@ export interface ResolvedReference {
 
 /** All pages in reading order. */
 export function flattenPages(pages: readonly NumberedPage[]): readonly NumberedPage[] {
-  const flat: NumberedPage[] = [];
-  const visit = (list: readonly NumberedPage[]): void => {
-    for (const page of list) {
-      flat.push(page);
-      visit(page.pages);
-    }
-  };
-  visit(pages);
-  return flat;
+  return flattenTree(pages, (page) => page.pages);
 }

@@ -6,7 +6,7 @@ import type { Component } from '../library/component.js';
 import { labelledDesign } from '../number/design.js';
 import { buildSite, updateSite } from '../output/html/site-build.js';
 import type { Recipe } from '../publication/publication.js';
-import { anyChange, anyProfile, anyRelabelling } from '../spec-arbitraries.js';
+import { anyChange, anyProfile, anyRelabelling } from '../../../tests/support/any-library.js';
 import {
   axes,
   component,
@@ -23,7 +23,7 @@ import {
   topic,
   variable,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import { contributionOf, digestOf } from './digest.js';
 import { recordBuild, staleCauses, type StaleCause } from './freshness.js';
 import { Selector } from '../variation/selector.js';
@@ -134,6 +134,22 @@ describe('Freshness', () => {
       { kind: 'recipe', part: 'date' },
     ]);
     expect(causesOf(dated(variable('@language')), recipeOf(book), dated(variable('@language')), next)).toEqual([]);
+    const shown = (source: Source, recipe = recipeOf(book)): number =>
+      causesOf(source, recipe, source, { ...recipe, buildDate: next.buildDate }).length;
+    // In a value, in a revision that is held, in a slot, in the publication's title.
+    const at = component('variable', 'at', { type: 'variable', default: phrase(variable('@build-date')), rules: [] });
+    const rest = [topic('t2', p('x')), topic('t3', p('x'))];
+    expect(shown(sourceOf([topic('t1', p(variable('at'))), ...rest, at]))).toBe(1);
+    const old = snippet('s', p(variable('@build-date')));
+    const held = topic('t1', place('s', { mode: 'held', revision: 1 }));
+    expect(shown(sourceOf([held, ...rest, later(snippet('s', p('y')))], [old]))).toBe(1);
+    const tip = { ...snippet('tip', p(variable('@build-date'))), labels: { collection: 'tips', tags: {} } };
+    expect(shown(sourceOf([topic('t1', makeNode('slot', { collection: 'tips' })), ...rest, tip]))).toBe(1);
+    const title = phrase(variable('@build-date'));
+    expect(shown(sourceOf([topic('t1', p('x')), ...rest]), recipeOf({ ...book, title }))).toBe(1);
+    // Not where the variant leaves it out.
+    expect(shown(dated(words('os is mac', 'x')))).toBe(0);
+    expect(shown(sourceOf([topic('t1', only('os is mac', p(variable('@build-date'))), p('x')), ...rest]))).toBe(0);
   });
 
   it('ends when a component comes, goes, or joins the collection of a slot', () => {

@@ -96,7 +96,7 @@ function pageRecord(entry: AssembledEntry, targets: ReadonlySet<string>): PageRe
     topic: entry.topic,
     digest: digestOfEntry(entry, targets),
     uses: [...uses.keys()].sort(),
-    slots: [...slots.keys()].sort(),
+    slots: [...slots].sort(),
   };
 }
 

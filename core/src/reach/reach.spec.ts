@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Component } from '../library/component.js';
 import { buildSite } from '../output/html/site-build.js';
 import type { Recipe } from '../publication/publication.js';
-import { anyChange, profiles } from '../spec-arbitraries.js';
+import { anyChange, profiles } from '../../../tests/support/any-library.js';
 import {
   constant,
   entry,
@@ -17,7 +17,7 @@ import {
   topic,
   variable,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import { reachOf, type ReachGroup } from './reach.js';
 
 const book = publicationOf([entry('e1', 't1'), entry('e2', 't2'), entry('e3', 't3')]);

@@ -20,7 +20,7 @@ import {
   topic,
   variable,
   words,
-} from '../spec-support.js';
+} from '../../../tests/support/library-parts.js';
 import type { Profile } from '../variation/profile.js';
 import { VariantSets } from '../variation/variant-sets.js';
 import { conditionFindings } from './condition-findings.js';

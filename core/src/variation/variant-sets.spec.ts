@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { axes } from '../spec-support.js';
+import { axes } from '../../../tests/support/library-parts.js';
 import type { Profile } from './profile.js';
 import { Selector } from './selector.js';
 import { VariantSets } from './variant-sets.js';

@@ -2,7 +2,8 @@ import type { StoredVariant } from '@allomorph/core';
 import { Database, type Queryable } from '../db/database.js';
 import { storeBlobs } from '../images/blobs.js';
 import type { ThreadWork } from '../threads/work-thread.js';
-import { buildVariant, failsStrictly, type DeliverableFile } from './build-variant.js';
+import { buildVariant, failsStrictly } from './build-variant.js';
+import type { DeliverableFile } from './deliverable-file.js';
 import { KeptBuilds } from './kept-builds.js';
 
 /** What a build thread is started with. */

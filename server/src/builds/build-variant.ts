@@ -13,21 +13,13 @@ import {
   type StoredVariant,
 } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
-import { readBlob, sizesOfBlobs } from '../images/blobs.js';
+import { sizesOfBlobs } from '../images/blobs.js';
 import type { KnownComponent } from '../library/components.js';
 import { readSource } from '../publications/read-source.js';
 import { readDesigns, readProfiles } from '../variation/variation.js';
+import type { DeliverableFile } from './deliverable-file.js';
 import { KeptBuilds, type MadeSite } from './kept-builds.js';
 import { readSiteFonts } from './site-assets.js';
-
-/** One file of a deliverable. */
-export interface DeliverableFile {
-  readonly path: string;
-  readonly mediaType: string;
-  readonly digest: string;
-  /** Null where they are stored under their digest. */
-  readonly bytes: Buffer | null;
-}
 
 /** What a build made. */
 export interface Deliverable {
@@ -68,12 +60,11 @@ export async function buildVariant(
     db,
     [...pictures.values()].map(({ digest }) => digest),
   );
-  const files: (DeliverableFile & { readonly size: number })[] = [...made.files];
+  const files: DeliverableFile[] = [...made.files, ...readSiteFonts()];
   for (const [path, { digest, mediaType }] of pictures) {
     const size = sizes.get(digest);
     if (shown.has(path) && size !== undefined) files.push({ path, mediaType, digest, size, bytes: null });
   }
-  for (const font of readSiteFonts()) files.push({ ...font, mediaType: 'font/woff2', size: font.bytes.length });
   files.sort((a, b) => (a.path < b.path ? -1 : 1));
   const { numbered } = made.site;
   return {
@@ -89,13 +80,6 @@ export async function buildVariant(
 /** Whether the problems of a build make a strict variant fail. */
 export function failsStrictly(variant: StoredVariant, problems: readonly Problem[]): boolean {
   return variant.strict && problems.some((problem) => problem.severity === 'error');
-}
-
-/** The bytes of a file of a deliverable. */
-export async function bytesOf(db: Queryable, { digest, bytes }: DeliverableFile): Promise<Buffer> {
-  const found = bytes ?? (await readBlob(db, digest));
-  if (!found) throw new Error(`The stored bytes ${digest} are gone.`);
-  return found;
 }
 
 function digestOfFiles(files: readonly DeliverableFile[]): string {

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { siteFonts } from '@allomorph/core';
 import { digestOf } from '../images/blobs.js';
+import type { DeliverableFile } from './deliverable-file.js';
 
 const require = createRequire(import.meta.url);
 
@@ -13,19 +14,12 @@ const fontFiles: Readonly<Record<(typeof siteFonts)[number], string>> = {
   'fonts/mono.woff2': '@fontsource-variable/jetbrains-mono/files/jetbrains-mono-latin-wght-normal.woff2',
 };
 
-/** One of the fonts of a site: its path in the deliverable, its bytes and their digest. */
-export interface FontFile {
-  readonly path: string;
-  readonly bytes: Buffer;
-  readonly digest: string;
-}
-
-let fonts: readonly FontFile[] | null = null;
+let fonts: readonly DeliverableFile[] | null = null;
 
 /** The fonts of a site. */
-export function readSiteFonts(): readonly FontFile[] {
+export function readSiteFonts(): readonly DeliverableFile[] {
   return (fonts ??= Object.entries(fontFiles).map(([path, file]) => {
     const bytes = readFileSync(require.resolve(file));
-    return { path, bytes, digest: digestOf(bytes) };
+    return { path, mediaType: 'font/woff2', digest: digestOf(bytes), size: bytes.length, bytes };
   }));
 }

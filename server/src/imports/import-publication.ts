@@ -5,6 +5,7 @@ import {
   keyFromTitle,
   labelledDesign,
   libraryOf,
+  newRecipe,
   type Axis,
   type ImageBody,
   type ImportSummary,
@@ -79,14 +80,12 @@ async function keep(
     known.add(profileKey);
     await writeProfile(db, actor, { key: profileKey, title: profile.title, axes: profile.profile.axes as never });
     await insertVariant(db, actor, key, {
+      ...newRecipe,
       title: profile.title,
       profile: profileKey,
       values: profile.values,
-      language: 'en',
       design: labelledDesign.key,
-      formats: ['html'],
       leaveOutEmpty: false,
-      strict: false,
     });
   }
   await audit(db, actor, 'import docbook', key, { components: result.components.length });

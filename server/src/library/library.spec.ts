@@ -122,7 +122,7 @@ describe('The library', () => {
 
   it('counts every use of what the whole library uses, and tells the nearest', async () => {
     const hub = await create('snippet', 'Hub', fragment(p('x')));
-    // 400 components place it, each of them is placed by two more, and these by all of one another.
+    // 400 components place it, each of them is placed by two more, and one of these two by one of another pair.
     const rows = `with pairs (source, target) as (
         select 'near-' || n, $2 from generate_series(1, 400) n
         union all select 'far-' || n || '-' || m, 'near-' || n from generate_series(1, 400) n, generate_series(1, 2) m

@@ -43,52 +43,40 @@ export async function whereUsed(db: Queryable, workspace: string, key: string): 
     for (const { source, target } of next) below.set(source, target);
     open = next.map(({ source }) => source);
   }
-  const wayTo = (target: string): readonly string[] => {
-    const way: string[] = [];
-    for (
-      let at: string | null | undefined = target;
-      typeof at === 'string' && below.get(at) !== null;
-      at = below.get(at)
-    ) {
-      way.unshift(at);
-    }
-    return way;
-  };
-  const rows = [...direct, ...further];
-  const titles = await readTitles(db, workspace, [
-    ...new Set(rows.flatMap(({ source, target }) => [source, ...wayTo(target)])),
-  ]);
-  const toUse = (row: ReferenceRow): Use => {
-    const found = titles.get(nameOf(row.source_kind, row.source));
-    return {
-      sourceKind: row.source_kind,
-      source: row.source,
-      title: found?.title ?? row.source,
-      componentKind: found?.kind ?? null,
-      kind: row.kind,
-      place: row.place,
-      held: row.held,
-      through: wayTo(row.target).map((each) => ({
-        key: each,
-        title: titles.get(nameOf('component', each))?.title ?? each,
-      })),
-    };
-  };
-  const inOrder = (uses: readonly ReferenceRow[]): readonly Use[] =>
-    uses
-      .map(toUse)
-      .sort(
-        (a, b) =>
-          a.through.length - b.through.length ||
-          compareText(a.sourceKind, b.sourceKind) ||
-          compareText(a.title, b.title),
-      );
+  const titles = await readTitles(
+    db,
+    workspace,
+    [...direct, ...further].flatMap(({ source, target }) => [source, ...wayTo(target, below)]),
+  );
+  const toUse = ({ source, target, ...row }: ReferenceRow): Use => ({
+    sourceKind: row.source_kind,
+    source,
+    title: titles.get(source)?.title ?? source,
+    componentKind: titles.get(source)?.kind ?? null,
+    kind: row.kind,
+    place: row.place,
+    held: row.held,
+    through: wayTo(target, below).map((key) => ({ key, title: titles.get(key)?.title ?? key })),
+  });
   return {
-    direct: inOrder(direct),
+    direct: direct.map(toUse).sort(inOrder),
     directTotal,
-    further: inOrder(further),
+    further: further.map(toUse).sort(inOrder),
     furtherTotal,
   };
+}
+
+/** The components on the way from what is asked about, which is not among them, up to a target. */
+function wayTo(target: string, below: ReadonlyMap<string, string | null>): readonly string[] {
+  const next = below.get(target) ?? null;
+  return next === null ? [] : [...wayTo(next, below), target];
+}
+
+/** The nearest first, components before publications, by title. */
+function inOrder(a: Use, b: Use): number {
+  return (
+    a.through.length - b.through.length || compareText(a.sourceKind, b.sourceKind) || compareText(a.title, b.title)
+  );
 }
 
 function compareText(a: string, b: string): number {
@@ -143,18 +131,16 @@ interface Titled {
   readonly kind: ComponentKind | null;
 }
 
-const nameOf = (sourceKind: string, key: string): string => `${sourceKind} ${key}`;
-
-/** The titles of components and publications, by `nameOf`. */
+/** The titles of components and publications, by key: no key is given to two of them. */
 async function readTitles(
   db: Queryable,
   workspace: string,
   keys: readonly string[],
 ): Promise<ReadonlyMap<string, Titled>> {
-  const { rows } = await db.query<Titled & { source_kind: string; key: string }>(
-    `select 'component' as source_kind, key, title, kind from components where workspace = $1 and key = any($2)
-      union all select 'publication', key, title, null from publications where workspace = $1 and key = any($2)`,
-    [workspace, keys],
+  const { rows } = await db.query<Titled & { key: string }>(
+    `select key, title, kind from components where workspace = $1 and key = any($2)
+      union all select key, title, null from publications where workspace = $1 and key = any($2)`,
+    [workspace, [...new Set(keys)]],
   );
-  return new Map(rows.map((row) => [nameOf(row.source_kind, row.key), row]));
+  return new Map(rows.map((row) => [row.key, row]));
 }

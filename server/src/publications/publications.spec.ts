@@ -9,7 +9,7 @@ import {
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
-import { variantRecipe } from '../../../core/src/spec-support.js';
+import { variantRecipe } from '../../../tests/support/library-parts.js';
 
 describe('Publications', () => {
   let server: RunningServer;

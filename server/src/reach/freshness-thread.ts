@@ -30,7 +30,7 @@ interface LastBuild {
 // What stays in the thread from one question to the next: records never change, bodies at a revision neither.
 let database: Database | null = null;
 const records = new LRUCache<string, BuildRecord>({
-  // A thousand pages take about a megabyte.
+  // The record of a thousand pages took half a megabyte.
   maxSize: 300_000,
   sizeCalculation: ({ pages }) => Math.max(1, pages.length),
 });

@@ -1,8 +1,8 @@
-import type { SpecOrder } from './spec-work.js';
+import type { SpecOrder } from '../../../tests/support/thread-orders.js';
 import { WorkThread } from './work-thread.js';
 
 describe('A work thread', () => {
-  const module = new URL('./spec-work.ts', import.meta.url);
+  const module = new URL('../../../tests/support/thread-orders.ts', import.meta.url);
   let thread: WorkThread<SpecOrder, string, number>;
   let reports: string[] = [];
   const ask = (order: SpecOrder, seconds = 60): Promise<number> =>

@@ -1,5 +1,5 @@
 import { makeNode, makeText, type Variation } from '@allomorph/core';
-import { variantRecipe } from '../../../core/src/spec-support.js';
+import { variantRecipe } from '../../../tests/support/library-parts.js';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 

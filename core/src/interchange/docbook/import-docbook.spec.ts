@@ -4,7 +4,7 @@ import { textOf, walk, type ContentNode } from '../../content/node.js';
 import { contentBody, libraryOf, type Component, type VariableBody } from '../../library/component.js';
 import { plainDesign } from '../../number/design.js';
 import { flattenEntries } from '../../publication/publication.js';
-import { recipeOf, textIn } from '../../spec-support.js';
+import { recipeOf, textIn } from '../../../../tests/support/library-parts.js';
 import type { ProfilesFile } from '../../contract/profiles-file.js';
 import { ImportFault, type ImportResult } from '../import-result.js';
 import { importDocbook } from './import-docbook.js';

@@ -19,7 +19,7 @@ import {
   sourceOf,
   topic,
   variable,
-} from '../../spec-support.js';
+} from '../../../../tests/support/library-parts.js';
 import { headingNumber, imageFileName, renderPageContent } from './render-page.js';
 
 /** The HTML of a topic `t` among others, as a page of a book. */

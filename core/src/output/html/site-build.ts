@@ -14,7 +14,7 @@ import {
 } from '../../number/page-notes.js';
 import type { Recipe } from '../../publication/publication.js';
 import { contentText } from '../../reach/digest.js';
-import { buildSiteFiles, listsOf, renderPages, type ListPage, type SiteFile } from './site.js';
+import { listsOf, renderPages, renderSite, type ListPage, type SiteFile } from './site.js';
 
 /** A site with all that it takes to bring it up to date. */
 export interface SiteBuild {
@@ -40,7 +40,7 @@ export function buildSite(source: Source, recipe: Recipe): SiteBuild {
 function finish(source: Source, recipe: Recipe, assembled: AssembledPublication): SiteBuild {
   const numbered = numberPublication(assembled, { design: recipe.design, language: recipe.language, source });
   const lists = listsOf(numbered);
-  const files = buildSiteFiles(numbered, lists);
+  const files = renderSite(numbered, lists);
   const paths = files.map(({ path }) => path);
   return { source, recipe, assembled, numbered, paths, files, uses: once(() => new UseIndex(assembled)), lists };
 }
@@ -53,15 +53,15 @@ function once<T extends object>(make: () => T): () => T {
 /**
  * Brings a site up to date with a library in which components changed: assembles the entries that take
  * them, and makes only their pages again where no number, title or reference is touched. Its files over
- * those of before are what `buildSite` gives. With another recipe, other axes or other nested publications everything is made anew.
- * @param saved the keys of the components that may have changed, where they are known; else all are looked at
+ * those of before are what `buildSite` gives. With another recipe, other axes or other nested publications
+ * everything is made anew.
  */
-export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, saved?: readonly string[]): SiteBuild {
+export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe): SiteBuild {
   const sameGround =
     recipe === earlier.recipe &&
     source.axes === earlier.source.axes &&
     source.publications === earlier.source.publications;
-  const changed = sameGround ? changedEntries(earlier, source, saved) : null;
+  const changed = sameGround ? changedEntries(earlier, source) : null;
   if (!changed) return buildSite(source, recipe);
   if (changed.size === 0) {
     const problems = problemsOf(earlier.assembled, earlier.numbered, source);
@@ -78,11 +78,8 @@ export function updateSite(earlier: SiteBuild, source: Source, recipe: Recipe, s
   const onlyInside = all.length === before.size && fresh.every((entry) => sameFromOutside(before.get(entry.id), entry));
   if (!onlyInside || isReferredInto(earlier.numbered, fresh)) return finish(source, recipe, assembled);
   const pages = withBlocks(earlier.numbered.pages, new Map(fresh.map((entry) => [entry.id, entry])));
-  const numbered = {
-    ...earlier.numbered,
-    pages,
-    problems: problemsOf(assembled, { ...earlier.numbered, pages }, source),
-  };
+  const moved = { ...earlier.numbered, pages };
+  const numbered = { ...moved, problems: problemsOf(assembled, moved, source) };
   const files = renderPages(numbered, changed, earlier.lists);
   return { ...earlier, source, assembled, numbered, files, uses: once(() => uses.over(all)) };
 }
@@ -102,20 +99,15 @@ function isReferredInto(
 }
 
 /** The entries that show something which changed; null where the publication's title does. */
-function changedEntries(
-  earlier: SiteBuild,
-  { library }: Source,
-  saved: readonly string[] | undefined,
-): ReadonlySet<string> | null {
+function changedEntries(earlier: SiteBuild, { library }: Source): ReadonlySet<string> | null {
   const before = earlier.source.library;
   for (const [key, revision] of earlier.assembled.trace.uses) {
     if ((library.component(key)?.revision ?? 0) !== revision) return null;
   }
   const { users, slots } = earlier.uses();
   const changed = new Set<string>();
-  for (const key of saved ?? users.keys()) {
-    if (library.component(key) === before.component(key)) continue;
-    for (const entry of users.get(key) ?? []) changed.add(entry);
+  for (const [key, entries] of users) {
+    if (library.component(key) !== before.component(key)) for (const entry of entries) changed.add(entry);
   }
   for (const [rule, entries] of slots) {
     const same = candidatesByRule(library, rule).join() === candidatesByRule(before, rule).join();
@@ -144,7 +136,7 @@ class UseIndex {
     };
     for (const { id, trace } of entries) {
       for (const key of trace.uses.keys()) note(this.users, key, id);
-      for (const rule of trace.slots.keys()) note(this.slots, rule, id);
+      for (const rule of trace.slots) note(this.slots, rule, id);
     }
   }
 

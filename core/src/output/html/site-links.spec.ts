@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { HtmlValidate } from 'html-validate';
 import { parse, type HTMLElement } from 'node-html-parser';
 import { labelledDesign, plainDesign, type Design } from '../../number/design.js';
-import { anyLibrary, anyProfile } from '../../spec-arbitraries.js';
-import { entry, publicationOf, recipeOf, sourceOf } from '../../spec-support.js';
+import { anyLibrary, anyProfile } from '../../../../tests/support/any-library.js';
+import { entry, publicationOf, recipeOf, sourceOf } from '../../../../tests/support/library-parts.js';
 import { buildSite } from './site-build.js';
 import type { SiteFile } from './site.js';
 

@@ -20,7 +20,7 @@ import {
   sourceOf,
   title,
   topic,
-} from '../../spec-support.js';
+} from '../../../../tests/support/library-parts.js';
 import { renderSite, type SiteFile } from './site.js';
 import { safeHref } from './escape.js';
 

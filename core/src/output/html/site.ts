@@ -33,13 +33,12 @@ export const siteFonts = [
  * Renders a publication as a small site: an index with the contents, one page a topic, the generated lists
  * of the design, a style sheet. It needs no server. Content stands in `<main>`; everything else stands
  * outside it.
+ * @param lists the generated lists, as `listsOf` gives them
  */
-export function renderSite(publication: NumberedPublication): readonly SiteFile[] {
-  return buildSiteFiles(publication, listsOf(publication));
-}
-
-/** The same, with the generated lists given. */
-export function buildSiteFiles(publication: NumberedPublication, lists: readonly ListPage[]): readonly SiteFile[] {
+export function renderSite(
+  publication: NumberedPublication,
+  lists: readonly ListPage[] = listsOf(publication),
+): readonly SiteFile[] {
   return new SiteRenderer(publication, lists).files();
 }
 

@@ -1,4 +1,4 @@
-import { checkBody, contentSchema, makeNode, makeText, tidyBody, type ContentNode } from '@allomorph/core';
+import { checkBody, contentSchema, makeNode, makeText, Selector, tidyBody, type ContentNode } from '@allomorph/core';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
 import {
   insertBlock,
@@ -13,48 +13,13 @@ import {
   toggleHeaderRow,
   emptyTable,
 } from './commands';
-import { editingState } from './editing-state';
+import { after, at, axes, editorOn } from './testing';
 import { lensKey, outOnPage } from './lens-plugin';
-import { Selector, type Axis } from '@allomorph/core';
 
-const axes: readonly Axis[] = [
-  {
-    key: 'os',
-    title: 'System',
-    values: ['linux', 'mac'].map((key) => ({ key, title: key, code: key.slice(0, 2), colour: 0, pattern: 0 })),
-  },
-];
 const p = (text: string, attrs: Readonly<Record<string, unknown>> | null = null): ContentNode =>
   makeNode('paragraph', attrs, text === '' ? [] : [makeText(text)]);
 const topic = (...flow: ContentNode[]): ContentNode =>
   makeNode('topic', null, [makeNode('title', null, [makeText('T')]), ...flow]);
-
-/** An editor on a body, with the cursor behind a text. */
-function editorOn(body: ContentNode, behind?: string): EditorState {
-  const state = editingState(
-    body,
-    { selector: null, axes, mode: 'ghost' },
-    { openInsertMenu: () => undefined, save: () => undefined },
-  );
-  return behind === undefined ? state : at(state, behind);
-}
-
-function at(state: EditorState, text: string, select = false): EditorState {
-  let from = -1;
-  state.doc.descendants((node, position) => {
-    const index = node.isText ? (node.text ?? '').indexOf(text) : -1;
-    if (from < 0 && index >= 0) from = position + index;
-  });
-  const end = from + text.length;
-  return state.apply(state.tr.setSelection(TextSelection.create(state.doc, select ? from : end, end)));
-}
-
-function after(state: EditorState, command: Command): EditorState {
-  let result = state;
-  expect(command(state, (transaction) => (result = state.apply(transaction)))).toBeTrue();
-  expect(checkBody(result.doc.toJSON() as ContentNode)).toEqual([]);
-  return result;
-}
 
 const shape = (state: EditorState): string => {
   const draw = (node: ContentNode): string => {

@@ -1,10 +1,11 @@
-import type { Axis, Selector, TableColumn } from '@allomorph/core';
+import type { Axis, Selector } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { Plugin, PluginKey, type EditorState } from 'prosemirror-state';
 import { TableMap } from 'prosemirror-tables';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import { describeCondition, laneCode, laneColour, lanePattern, lanesOf } from '../shared/lanes';
 import type { LensMode } from '../shared/lens';
+import { describedColumns } from './table-columns';
 
 /** The lens as the editor's page draws it. */
 export interface PageLens {
@@ -112,7 +113,7 @@ function outColumns(
   selector: Selector,
   leaveOut: (position: number, cell: Node, when: string) => void,
 ): void {
-  const columns = (grid.attrs['columns'] as readonly TableColumn[] | null) ?? [];
+  const columns = describedColumns(grid);
   if (!columns.some((column) => column.when && !selector.holds(column.when))) return;
   const map = TableMap.get(grid);
   for (const at of new Set(map.map)) {
@@ -121,18 +122,17 @@ function outColumns(
     const first = covered[0]?.when;
     const cell = grid.nodeAt(at);
     // A cell goes with the last of the columns that it spans.
-    const isOut = covered.length === right - left && covered.every(({ when }) => when && !selector.holds(when));
+    const isOut = covered.every(({ when }) => when && !selector.holds(when));
     if (isOut && first && cell) leaveOut(position + 1 + at, cell, first);
   }
 }
 
 /** Puts a lane at the head of each column that is limited. */
 function limitColumns(grid: Node, position: number, { axes }: PageLens, decorations: Decoration[]): void {
-  const columns = (grid.attrs['columns'] as readonly TableColumn[] | null) ?? [];
-  const map = TableMap.get(grid);
-  columns.forEach(({ when }, index) => {
-    const cell = map.map[index];
-    if (!when || cell === undefined || index >= map.width) return;
+  const { map } = TableMap.get(grid);
+  describedColumns(grid).forEach(({ when }, index) => {
+    const cell = map[index];
+    if (!when || cell === undefined) return;
     const lanes = lanesOf(when, axes);
     decorations.push(
       Decoration.widget(

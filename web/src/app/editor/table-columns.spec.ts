@@ -1,17 +1,10 @@
-import { checkBody, makeNode, makeText, Selector, type Axis, type ContentNode } from '@allomorph/core';
-import { TextSelection, type Command, type EditorState } from 'prosemirror-state';
+import { makeNode, makeText, Selector, type ContentNode } from '@allomorph/core';
+import type { EditorState } from 'prosemirror-state';
 import { limit, limitTargets } from './commands';
-import { editingState } from './editing-state';
 import { lensKey, outOnPage } from './lens-plugin';
+import { after, at, axes, editorOn } from './testing';
 import { addColumn, dropColumn, type ColumnTarget } from './table-columns';
 
-const axes: readonly Axis[] = [
-  {
-    key: 'os',
-    title: 'System',
-    values: ['linux', 'mac'].map((key) => ({ key, title: key, code: key.slice(0, 2), colour: 0, pattern: 0 })),
-  },
-];
 const cell = (text: string, attrs: Readonly<Record<string, unknown>> | null = null): ContentNode =>
   makeNode('table_cell', attrs, [makeNode('paragraph', null, [makeText(text)])]);
 const row = (...cells: ContentNode[]): ContentNode => makeNode('table_row', null, cells);
@@ -21,27 +14,6 @@ const tableOf = (columns: unknown, ...rows: ContentNode[]): ContentNode =>
     makeNode('table', null, [makeNode('table_grid', { columns }, rows)]),
   ]);
 const rows = [row(cell('a1'), cell('b1'), cell('c1')), row(cell('a2', { colspan: 2 }), cell('c2'))];
-
-function editorIn(body: ContentNode, text: string): EditorState {
-  const lens = { selector: null, axes, mode: 'ghost' } as const;
-  const state = editingState(body, lens, { openInsertMenu: () => undefined, save: () => undefined });
-  return at(state, text);
-}
-
-function at(state: EditorState, text: string): EditorState {
-  let position = -1;
-  state.doc.descendants((node, start) => {
-    if (node.text === text) position = start + 1;
-  });
-  return state.apply(state.tr.setSelection(TextSelection.create(state.doc, position)));
-}
-
-function after(state: EditorState, command: Command): EditorState {
-  let result = state;
-  expect(command(state, (transaction) => (result = state.apply(transaction)))).toBeTrue();
-  expect(checkBody(result.doc.toJSON() as ContentNode)).toEqual([]);
-  return result;
-}
 
 function columnsOf({ doc }: EditorState): readonly (string | null)[] | null {
   let columns: readonly { when?: string | null }[] | null = null;
@@ -56,10 +28,10 @@ const columnIn = (state: EditorState): ColumnTarget | undefined =>
 
 describe('The columns of a table', () => {
   it('are limited where the cursor stands, wherever cells span', () => {
-    expect(columnIn(editorIn(tableOf(null, ...rows), 'b1'))).toEqual(
+    expect(columnIn(editorOn(tableOf(null, ...rows), 'b1'))).toEqual(
       jasmine.objectContaining({ kind: 'column', column: 1, when: null }),
     );
-    const state = editorIn(tableOf(null, ...rows), 'c2');
+    const state = editorOn(tableOf(null, ...rows), 'c2');
     const target = columnIn(state);
     expect(target?.column).toBe(2);
     const limited = after(state, limit(target as ColumnTarget, 'os is linux'));
@@ -72,18 +44,18 @@ describe('The columns of a table', () => {
 
   it('keep their conditions when others come and go', () => {
     const columns = [{ when: 'os is mac' }, {}, { when: 'os is linux', width: 2 }];
-    const state = editorIn(tableOf(columns, ...rows), 'b1');
+    const state = editorOn(tableOf(columns, ...rows), 'b1');
     expect(columnsOf(after(state, addColumn))).toEqual(['os is mac', null, null, 'os is linux']);
     expect(columnsOf(after(state, dropColumn))).toEqual(['os is mac', 'os is linux']);
     expect(columnsOf(after(at(state, 'a1'), dropColumn))).toEqual([null, 'os is linux']);
     expect(columnsOf(after(at(state, 'c1'), addColumn))).toEqual(['os is mac', null, 'os is linux', null]);
-    const plain = editorIn(tableOf(null, ...rows), 'b1');
+    const plain = editorOn(tableOf(null, ...rows), 'b1');
     expect(columnsOf(after(plain, addColumn))).toBeNull();
   });
 
   it('are left out by a lens, and show their lanes', () => {
     const columns = [{ when: 'os is mac' }, {}, { when: 'os is linux' }];
-    const state = editorIn(tableOf(columns, ...rows), 'b1');
+    const state = editorOn(tableOf(columns, ...rows), 'b1');
     const selector = new Selector(axes, { axes: { os: { default: 'out', in: ['linux'] } } });
     const seen = state.apply(state.tr.setMeta(lensKey, { lens: { selector, axes, mode: 'ghost' } }));
     // The cell that spans the first and the second column stays for the second.

@@ -50,7 +50,7 @@ export const dropColumn = inStep(deleteColumn, (columns, { left, right }) => [
 ]);
 
 /** What the grid says of each of its columns. */
-function describedColumns(grid: Node): readonly TableColumn[] {
+export function describedColumns(grid: Node): readonly TableColumn[] {
   const columns = (grid.attrs['columns'] as readonly TableColumn[] | null) ?? [];
   return Array.from({ length: TableMap.get(grid).width }, (_, at) => columns[at] ?? {});
 }

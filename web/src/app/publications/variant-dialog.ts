@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { StoredVariant, VariableValues, VariantRecipe } from '@allomorph/core';
+import { newRecipe, type StoredVariant, type VariableValues, type VariantRecipe } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { Dialog } from 'primeng/dialog';
@@ -121,10 +121,10 @@ export class VariantDialog {
   readonly closed = output<void>();
   protected title = '';
   protected profile = '';
-  protected design = 'plain';
-  protected language = 'en';
-  protected leaveOutEmpty = true;
-  protected strict = false;
+  protected design: string = newRecipe.design;
+  protected language: string = newRecipe.language;
+  protected leaveOutEmpty: boolean = newRecipe.leaveOutEmpty;
+  protected strict: boolean = newRecipe.strict;
   protected readonly values = signal<VariableValues>({});
   protected readonly problem = signal('');
 
@@ -164,7 +164,7 @@ export class VariantDialog {
       design: this.design,
       language: this.language.trim(),
       values: this.values(),
-      formats: ['html'],
+      formats: newRecipe.formats,
       leaveOutEmpty: this.leaveOutEmpty,
       strict: this.strict,
     };

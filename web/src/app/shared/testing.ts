@@ -4,7 +4,7 @@ import { provideZonelessChangeDetection, type EnvironmentProviders, type Provide
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
-import type { Axis, StoredProfile, StoredVariant } from '@allomorph/core';
+import { newRecipe, type Axis, type StoredProfile, type StoredVariant } from '@allomorph/core';
 
 /** What tests of the interface share: a server that answers as it is told, and a small vocabulary. */
 
@@ -46,14 +46,10 @@ export const testProfiles: readonly StoredProfile[] = [
 ];
 
 export const testVariant: StoredVariant = {
+  ...newRecipe,
   id: '00000000-0000-4000-8000-000000000001',
   publication: 'book',
   title: 'Large, Europe',
   profile: 'large',
-  values: {},
   language: 'de',
-  design: 'plain',
-  formats: ['html'],
-  leaveOutEmpty: true,
-  strict: false,
 };

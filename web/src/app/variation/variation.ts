@@ -22,7 +22,7 @@ import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
 import { addValue, changeValue, removeValue } from './axis-tree';
-import { RowAct } from './row-act';
+import { RowActs, type RowAct } from './row-acts';
 
 type Asked =
   | { readonly kind: 'axis' }
@@ -36,7 +36,7 @@ type Asked =
 @Component({
   selector: 'al-variation',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, Dialog, InputText, RowAct, Select],
+  imports: [FormsModule, Button, Dialog, InputText, RowActs, Select],
   templateUrl: './variation.html',
   styleUrl: './variation.css',
 })
@@ -97,6 +97,41 @@ export class VariationPlace {
     });
   }
 
+  protected profileActs(profile: StoredProfile): readonly RowAct[] {
+    const { title } = profile;
+    return [
+      { icon: 'pencil', text: `Rename ${title}`, act: () => this.asked.set({ kind: 'change profile', profile }) },
+      { icon: 'copy', text: `Copy ${title}`, act: () => this.asked.set({ kind: 'profile', from: profile }) },
+      { icon: 'trash', text: `Delete ${title}`, act: () => this.removeProfile(profile) },
+    ];
+  }
+
+  protected axisActs(axis: Axis): readonly RowAct[] {
+    const { title } = axis;
+    return [
+      {
+        icon: 'plus',
+        text: `Add a value to ${title}`,
+        act: () => this.asked.set({ kind: 'value', axis, parent: null }),
+      },
+      { icon: 'pencil', text: `Rename ${title}`, act: () => this.asked.set({ kind: 'change axis', axis }) },
+      { icon: 'trash', text: `Delete ${title}`, act: () => this.removeAxis(axis) },
+    ];
+  }
+
+  protected valueActs(axis: Axis, value: AxisValue): readonly RowAct[] {
+    const { key, title } = value;
+    return [
+      {
+        icon: 'plus',
+        text: `Add a value below ${title}`,
+        act: () => this.asked.set({ kind: 'value', axis, parent: key }),
+      },
+      { icon: 'pencil', text: `Change ${title}`, act: () => this.asked.set({ kind: 'change value', axis, value }) },
+      { icon: 'trash', text: `Delete ${title}`, act: () => this.removeValue(axis, value) },
+    ];
+  }
+
   protected flat(axis: Axis): ReturnType<typeof flattenValues> {
     return flattenValues(axis);
   }
@@ -154,7 +189,7 @@ export class VariationPlace {
     this.keep(this.request(asked, title));
   }
 
-  protected removeAxis(axis: Axis): void {
+  private removeAxis(axis: Axis): void {
     this.deletion.ask(
       `Delete the axis “${axis.title}”?`,
       'Refused as long as a condition in the library names one of its values.',
@@ -163,7 +198,7 @@ export class VariationPlace {
     );
   }
 
-  protected removeValue(axis: Axis, value: AxisValue): void {
+  private removeValue(axis: Axis, value: AxisValue): void {
     this.deletion.ask(
       `Delete the value “${value.title}”?`,
       'Refused as long as a condition in the library names it.',
@@ -172,7 +207,7 @@ export class VariationPlace {
     );
   }
 
-  protected removeProfile(profile: StoredProfile): void {
+  private removeProfile(profile: StoredProfile): void {
     this.deletion.ask(
       `Delete the profile “${profile.title}”?`,
       'Refused as long as a variant uses it.',

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { makeNode, makeText, type ContentNode } from './content/node.js';
-import type { Component, ComponentBody, ComponentLabels, ImageBody } from './library/component.js';
-import type { Profile } from './variation/profile.js';
-import { component, fragment, phrase, title } from './spec-support.js';
+import { makeNode, makeText, type ContentNode } from '../../core/src/content/node.js';
+import type { Component, ComponentBody, ComponentLabels, ImageBody } from '../../core/src/library/component.js';
+import type { Profile } from '../../core/src/variation/profile.js';
+import { component, fragment, phrase, title } from './library-parts.js';
 
 /** Random libraries for tests that must hold for every library. */
 

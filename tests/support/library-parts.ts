@@ -1,10 +1,10 @@
-import { makeNode, makeText, type ContentMark, type ContentNode } from './content/node.js';
-import { libraryOf, type Component, type ComponentBody, type ComponentKind } from './library/component.js';
-import { plainDesign } from './number/design.js';
-import type { OutlineEntry, Publication, Recipe } from './publication/publication.js';
-import type { VariantRecipe } from './contract/api.js';
-import type { Source } from './assemble/assemble.js';
-import type { Axis } from './variation/axis.js';
+import { makeNode, makeText, type ContentMark, type ContentNode } from '../../core/src/content/node.js';
+import { libraryOf, type Component, type ComponentBody, type ComponentKind } from '../../core/src/library/component.js';
+import { plainDesign } from '../../core/src/number/design.js';
+import type { OutlineEntry, Publication, Recipe } from '../../core/src/publication/publication.js';
+import { newRecipe, type VariantRecipe } from '../../core/src/contract/api.js';
+import type { Source } from '../../core/src/assemble/assemble.js';
+import type { Axis } from '../../core/src/variation/axis.js';
 
 /** Short builders for tests of the engine. */
 
@@ -92,16 +92,7 @@ export const recipeOf = (publication: Publication, more: Partial<Recipe> = {}): 
 });
 
 /** The recipe of a variant as it is stored. */
-export const variantRecipe = {
-  title: 'V',
-  profile: 'p',
-  values: {},
-  language: 'en',
-  design: 'plain',
-  formats: ['html'],
-  leaveOutEmpty: true,
-  strict: false,
-} satisfies VariantRecipe;
+export const variantRecipe: VariantRecipe = { ...newRecipe, title: 'V', profile: 'p' };
 
 /** The text of nodes, blocks separated by “|”. */
 export function textIn(nodes: readonly ContentNode[]): string {

@@ -1,4 +1,4 @@
-import type { ThreadWork } from './work-thread.js';
+import type { ThreadWork } from '../../server/src/threads/work-thread.js';
 
 /** Work for the tests of threads. */
 export type SpecOrder = 'count' | 'fail' | 'wait' | 'keep' | 'fill';
