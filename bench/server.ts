@@ -1,7 +1,9 @@
 import {
   assemblePublication,
+  Memory,
   newRecipe,
   recordBuild,
+  web,
   type ContentNode,
   type Recipe,
   type StoredProfile,
@@ -14,7 +16,7 @@ import { Database } from '../server/src/db/database.js';
 import { insertComponents, requireComponent, saveComponent } from '../server/src/library/components.js';
 import { whereUsed } from '../server/src/library/where-used.js';
 import { insertPublication, insertVariant, readVariants } from '../server/src/publications/publications.js';
-import { Freshness } from '../server/src/reach/freshness.js';
+import { Analyses } from '../server/src/threads/analyses.js';
 import { WorkThread } from '../server/src/threads/work-thread.js';
 import { writeAxis, writeDesign, writeProfile } from '../server/src/variation/variation.js';
 import { openWorkspace } from '../server/src/workspace.js';
@@ -114,9 +116,12 @@ console.log(
 
 // A build of every variant, as far as freshness looks at it.
 const { source, recipes } = await readRecipes(db, workspace, variants, '2026-11-26');
+const memory = new Memory();
 for (const [at, each] of variants.entries()) {
   const recipe = recipes[at] as Recipe;
-  const record = recordBuild({ assembled: assemblePublication(source, recipe), source, recipe });
+  const record = recordBuild(assemblePublication(source, recipe, memory), recipe, [
+    { format: web, rendition: { files: [], fonts: [] } },
+  ]);
   await db.query(
     `insert into builds (workspace, variant, variant_title, recipe, state, ended_at, record)
      values ($1, $2, $3, $4, 'done', now(), $5)`,
@@ -126,15 +131,15 @@ for (const [at, each] of variants.entries()) {
 const first: number[] = [];
 const later: number[] = [];
 for (let round = 0; round < 3; round += 1) {
-  const freshness = new Freshness(db);
+  const analyses = new Analyses(db);
   for (let turn = 0; turn < 4; turn += 1) {
     await changeShared(1000 + round * 4 + turn);
     const begun = performance.now();
-    const stale = (await freshness.of(workspace)).filter(({ state }) => state === 'stale').length;
+    const stale = (await analyses.freshness(workspace)).filter(({ state }) => state === 'stale').length;
     (turn === 0 ? first : later).push(performance.now() - begun);
     if (stale !== variantCount) throw new Error(`${stale} of ${variantCount} variants are stale.`);
   }
-  await freshness.stop();
+  await analyses.stop();
 }
 console.log(row(`which of ${variantCount} variants are stale, asked of a new process`, spreadOf(first), ''));
 console.log(row('the same, asked again', spreadOf(later), ''));

@@ -1,5 +1,5 @@
 // Runs every check and test: types, lint, core, server, interface, and the whole in the browser.
-// Usage: npm test [-- core server web browser types lint real-manual]   (all of them without a name)
+// Usage: npm test [-- core server web browser types lint real-manual real-books]   (all of them without a name)
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
@@ -68,6 +68,7 @@ await main(async () => {
     await part('core', () => jasmine('tests/jasmine/core.json'), jasmineCounts);
     await part('server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts);
     await part('real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts);
+    await part('real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts);
     await part('web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts);
     await part('browser', () => browserTests(database), playwrightCounts);
   });

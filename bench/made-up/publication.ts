@@ -1,4 +1,5 @@
 import {
+  componentFrom,
   libraryOf,
   makeNode,
   makeText,
@@ -236,7 +237,9 @@ export function madeUpPublication(topics = 1000): MadeUp {
     source: { library: libraryOf(components), axes, publications },
     withShared: (revision) => {
       const body = sharedBody(`As it is in revision ${revision}.`);
-      const after = components.map((each) => (each.key === sharedSnippet ? { ...each, revision, body } : each));
+      const after = components.map((each) =>
+        each.key === sharedSnippet ? componentFrom({ ...each, revision, body }) : each,
+      );
       return { library: libraryOf(after), axes, publications };
     },
     recipe: (variant) => ({

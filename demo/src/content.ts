@@ -112,7 +112,7 @@ export function table(
   ]);
 }
 
-function listItem(type: string, item: Block): ContentNode {
+function listItem(type: 'list_item' | 'step', item: Block): ContentNode {
   const node = block(item);
   const { when: condition, ...rest } = node.attrs ?? {};
   return makeNode(type, { when: condition ?? null }, [makeNode(node.type, rest, node.content)]);

@@ -1,6 +1,7 @@
 import {
   checkBody,
   conditionsOf,
+  componentFrom,
   contentBody,
   flattenEntries,
   isBuiltInVariable,
@@ -27,7 +28,7 @@ describe('The demo library', () => {
       const bodies =
         kind === 'variable'
           ? [(body as VariableBody).default, ...(body as VariableBody).rules.map((rule) => rule.value)]
-          : [contentBody({ key, body, kind, title: key, revision: 1 })];
+          : [contentBody(componentFrom({ key, body, kind, title: key, revision: 1 }))];
       for (const each of bodies) if (each) expect(checkBody(each)).withContext(key).toEqual([]);
     }
   });

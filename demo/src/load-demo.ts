@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import type { ImageBody } from '@allomorph/core';
+import { componentFrom, type ImageBody } from '@allomorph/core';
 import type { Queryable } from '../../server/src/db/database.js';
 import { storeImage } from '../../server/src/images/images.js';
 import { acceptBody, insertComponents, saveComponent } from '../../server/src/library/components.js';
@@ -49,11 +49,9 @@ export async function loadDemo(db: Queryable, workspace: string): Promise<void> 
   await insertComponents(
     db,
     writer,
-    [...variables, ...snippets, ...links, ...topics].map((each) => ({
-      ...each,
-      revision: 1,
-      body: acceptBody(each.kind, each.body),
-    })),
+    [...variables, ...snippets, ...links, ...topics].map((each) =>
+      componentFrom({ ...each, revision: 1, body: acceptBody(each.kind, each.body) }),
+    ),
   );
   for (const { key, title, body } of revised) await saveComponent(db, keeper, key, { base: 1, title, body });
   for (const publication of publications) await insertPublication(db, keeper, publication);

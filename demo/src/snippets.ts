@@ -18,7 +18,6 @@ import {
   strong,
   table,
   variable,
-  when,
 } from './content.js';
 
 const snippet = (name: string, title: string, body: ContentNode): DemoComponent => ({
@@ -54,11 +53,16 @@ export const snippets: readonly DemoComponent[] = [
     fragment(
       admonition(
         'danger',
-        p(
-          'A ',
-          when('mounting is mast', 'mast'),
-          when('mounting is roof', 'roof edge'),
-          ' attracts lightning. Leave it as soon as you hear thunder.',
+        choice(
+          [
+            'mounting is mast and not mounting is roof',
+            p('A mast attracts lightning. Leave it as soon as you hear thunder.'),
+          ],
+          [
+            'mounting is roof and not mounting is mast',
+            p('A roof edge attracts lightning. Leave it as soon as you hear thunder.'),
+          ],
+          [null, p('Masts and roof edges attract lightning. Leave them as soon as you hear thunder.')],
         ),
       ),
     ),

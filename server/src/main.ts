@@ -5,7 +5,8 @@ import { Database } from './db/database.js';
 import { sessionSecret } from './db/session-secret.js';
 import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
-import { Freshness } from './reach/freshness.js';
+import { Analyses } from './threads/analyses.js';
+import { upgradeBodies } from './library/upgrade-bodies.js';
 import { contentOfNewDatabase, openWorkspace } from './workspace.js';
 
 const url = process.env['DATABASE_URL'];
@@ -18,18 +19,20 @@ if (!url) {
 
 const db = new Database(url);
 await openWorkspace(db, contentOfNewDatabase());
+// Goes on while people work; until then bodies of earlier versions are brought up to date as they are read.
+void upgradeBodies(db).catch((error: unknown) => console.error('Stored content was not brought up to date:', error));
 const queue = await BuildQueue.open(url);
 const events = new EventHub(url);
 await events.start();
 const builder = new Builder(db, queue);
 await builder.start();
 const webFolder = fileURLToPath(new URL('../../web/dist/browser', import.meta.url));
-const freshness = new Freshness(db);
+const analyses = new Analyses(db);
 const app = createApp({
   db,
   queue,
   events,
-  freshness,
+  analyses,
   sessionSecret: await sessionSecret(db),
   webFolder,
 });
@@ -56,7 +59,7 @@ async function stop(): Promise<void> {
   await builder.stop();
   await queue.close();
   await events.stop();
-  await freshness.stop();
+  await analyses.stop();
   await db.close();
   process.exit(0);
 }

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { elsewhere, insert, lookThrough, save, sheet, signIn } from './people.js';
+import { draftWith, elsewhere, insert, lookThrough, save, sheet, signIn } from './people.js';
 
 test.describe('The editor', () => {
   test('draws what the lens leaves out as a ghost, or folds it to a line that opens', async ({ page }) => {
@@ -156,7 +156,7 @@ test.describe('The editor', () => {
     await page.keyboard.press('End');
     await page.keyboard.type(' soon');
     await expect(page.getByText('not saved')).toBeVisible();
-    await page.waitForTimeout(700);
+    await draftWith(page, 'help soon');
     page.on('dialog', (dialog) => void dialog.accept());
     await page.reload();
     await expect(page.getByText('This is what you wrote earlier and did not save.')).toBeVisible();
@@ -171,7 +171,7 @@ test.describe('The editor', () => {
     await sheet(page).locator('h2').first().click();
     await page.keyboard.press('End');
     await page.keyboard.type(' and more');
-    await page.waitForTimeout(700);
+    await draftWith(page, 'Words and more');
     await page.getByRole('link', { name: 'Variables' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Stay' }).click();
     await expect(sheet(page).locator('h2').first()).toHaveText('Words and more');

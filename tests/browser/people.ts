@@ -44,3 +44,18 @@ export async function save(page: Page): Promise<void> {
   await expect(page.getByText(/Saved as revision/).last()).toBeVisible();
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
 }
+
+/** Waits until what was written is kept for the case that the window is closed. */
+export async function draftWith(page: Page, text: string): Promise<void> {
+  await expect.poll(async () => JSON.stringify(await page.context().storageState())).toContain(text);
+}
+
+const nothingMoves = `document.getAnimations().every(({ playState, effect }) =>
+  playState !== 'running' || effect?.getTiming().iterations === Infinity)`;
+
+/** Opens a place and waits until something of it shows and nothing moves any more. */
+export async function openPlace(page: Page, path: string, shows: string): Promise<void> {
+  await page.goto(path);
+  await expect(page.locator(shows).first()).toBeVisible();
+  await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
+}

@@ -1,7 +1,7 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
-import { lookThrough, sheet, signIn } from './people.js';
+import { lookThrough, openPlace, sheet, signIn } from './people.js';
 
 test.describe('The library', () => {
   test('finds, filters, and refuses to delete what is used', async ({ page }) => {
@@ -9,7 +9,7 @@ test.describe('The library', () => {
     await page.getByLabel('Find in the library').fill('lightning');
     await page.getByRole('row').filter({ hasText: 'Danger: lightning' }).click();
     const preview = page.getByRole('complementary', { name: 'Selected component' });
-    await expect(preview).toContainText('attracts lightning');
+    await expect(preview).toContainText('lightning');
     await preview.getByRole('button', { name: 'Delete' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByText(/“Danger: lightning” is used in “For your safety”/)).toBeVisible();
@@ -195,25 +195,24 @@ test.describe('Compare', () => {
 });
 
 test.describe('Every place', () => {
+  // With what shows once everything is read.
   const places = [
-    '/library',
-    '/edit/mount-mast',
-    '/variables?key=mains',
-    '/variation',
-    '/publications',
-    '/publications/observer-handbook?entry=e7',
-    '/builds',
-    '/compare',
-  ];
+    ['/library', 'tbody tr:nth-child(2)'],
+    ['/edit/mount-mast', 'text=Put the bracket around'],
+    ['/variables?key=mains', 'text=120 V, 60 Hz'],
+    ['/variation', 'text=North America'],
+    ['/publications', 'text=Observer Handbook'],
+    ['/publications/observer-handbook?entry=e7', 'text=Own title'],
+    ['/builds', 'al-freshness summary'],
+    ['/compare', '.choice p-select'],
+  ] as const;
   for (const dark of [false, true]) {
     test(`can be used by everybody, in ${dark ? 'dark' : 'light'}`, async ({ page }) => {
       await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' });
       await signIn(page, 'tomasz');
       const found: string[] = [];
-      for (const place of places) {
-        await page.goto(place);
-        // The page settles: lists are read, widgets fade in.
-        await page.waitForTimeout(900);
+      for (const [place, shows] of places) {
+        await openPlace(page, place, shows);
         const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
         for (const { id, nodes } of violations) {
           found.push(
@@ -239,12 +238,29 @@ test.describe('Every place', () => {
       if (protocol.startsWith('http') && hostname !== '127.0.0.1') complaints.push(request.url());
     });
     await signIn(page, 'tomasz');
-    for (const place of places) {
-      await page.goto(place);
-      await page.waitForTimeout(400);
-    }
+    for (const [place, shows] of places) await openPlace(page, place, shows);
     expect(complaints).toEqual([]);
   });
+});
+
+test('The form of a variant fits a narrow window, and keeps a second format', async ({ page }) => {
+  await signIn(page, 'tomasz');
+  await page.goto('/publications/service-manual');
+  await page.locator('.variant').getByRole('button', { name: 'Change' }).first().click();
+  const dialog = page.getByRole('dialog', { name: 'Variant' });
+  await dialog.getByLabel('Markdown').click();
+  await page.setViewportSize({ width: 360, height: 740 });
+  const inWindow = async (): Promise<boolean> => {
+    const box = await dialog.boundingBox();
+    return box !== null && box.x >= 0 && box.x + box.width <= 360;
+  };
+  await expect.poll(inWindow).toBe(true);
+  await expect(dialog.getByLabel('Title', { exact: true })).toBeInViewport({ ratio: 1 });
+  await dialog.getByRole('button', { name: 'Save' }).click();
+  await expect(dialog).toBeHidden();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.locator('.variant').getByRole('button', { name: 'Build', exact: true }).first().click();
+  await expect(page.getByText('Web site, Markdown')).toBeVisible();
 });
 
 test('A deliverable shows its pictures and its own fonts when it is browsed', async ({ page }) => {

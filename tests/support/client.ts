@@ -7,6 +7,21 @@ export class Client {
   constructor(private readonly origin: string) {}
 
   async request<T = unknown>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+    const response = await this.send(method, path, body);
+    const bytes = Buffer.from(await response.arrayBuffer());
+    const type = response.headers.get('content-type') ?? '';
+    const json = /\bjson\b/.test(type) ? (JSON.parse(bytes.toString()) as T) : (undefined as T);
+    return { status: response.status, type, headers: response.headers, json, bytes };
+  }
+
+  /** How a request is answered, whatever follows. */
+  async statusOf(method: string, path: string): Promise<number> {
+    const response = await this.send(method, path);
+    await response.body?.cancel();
+    return response.status;
+  }
+
+  private async send(method: string, path: string, body?: unknown): Promise<Response> {
     const headers: Record<string, string> = {
       cookie: [...this.cookies].map(([name, value]) => `${name}=${value}`).join('; '),
     };
@@ -24,10 +39,7 @@ export class Client {
       const [pair = ''] = cookie.split(';');
       this.cookies.set(pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1));
     }
-    const bytes = Buffer.from(await response.arrayBuffer());
-    const type = response.headers.get('content-type') ?? '';
-    const json = /\bjson\b/.test(type) ? (JSON.parse(bytes.toString()) as T) : (undefined as T);
-    return { status: response.status, type, headers: response.headers, json, bytes };
+    return response;
   }
 
   /** Reads server-sent events until the signal ends them. */

@@ -1,10 +1,16 @@
-import { makeNode, makeText, type ContentMark, type ContentNode } from '../../core/src/content/node.js';
-import { libraryOf, type Component, type ComponentBody, type ComponentKind } from '../../core/src/library/component.js';
+import { makeNode, makeText, type AnyNode, type ContentMark, type ContentNode } from '../../core/src/model/node.js';
+import {
+  componentFrom,
+  libraryOf,
+  type Component,
+  type ComponentBody,
+  type ComponentKind,
+} from '../../core/src/model/component.js';
 import { plainDesign } from '../../core/src/number/design.js';
-import type { OutlineEntry, Publication, Recipe } from '../../core/src/publication/publication.js';
+import type { OutlineEntry, Publication, Recipe } from '../../core/src/model/publication.js';
 import { newRecipe, type VariantRecipe } from '../../core/src/contract/api.js';
-import type { Source } from '../../core/src/assemble/assemble.js';
-import type { Axis } from '../../core/src/variation/axis.js';
+import type { Source } from '../../core/src/model/source.js';
+import type { Axis } from '../../core/src/model/axis.js';
 
 /** Short builders for tests of the engine. */
 
@@ -35,13 +41,8 @@ export const topicBody = (heading: string, ...flow: ContentNode[]): ContentNode 
   makeNode('topic', null, [title(heading), ...flow]);
 export const fragment = (...flow: ContentNode[]): ContentNode => makeNode('fragment', null, flow);
 
-export const component = (kind: ComponentKind, key: string, body: ComponentBody, revision = 1): Component => ({
-  key,
-  kind,
-  title: key,
-  revision,
-  body,
-});
+export const component = (kind: ComponentKind, key: string, body: ComponentBody, revision = 1): Component =>
+  componentFrom({ key, kind, title: key, revision, body });
 export const topic = (key: string, ...flow: ContentNode[]): Component =>
   component('topic', key, topicBody(`Title of ${key}`, ...flow));
 export const snippet = (key: string, ...flow: ContentNode[]): Component => component('snippet', key, fragment(...flow));
@@ -95,10 +96,10 @@ export const recipeOf = (publication: Publication, more: Partial<Recipe> = {}): 
 export const variantRecipe: VariantRecipe = { ...newRecipe, title: 'V', profile: 'p' };
 
 /** The text of nodes, blocks separated by “|”. */
-export function textIn(nodes: readonly ContentNode[]): string {
-  const text = (node: ContentNode): string => {
+export function textIn(nodes: readonly AnyNode[]): string {
+  const text = (node: AnyNode): string => {
     if (node.text !== undefined) return node.text;
-    if (node.type === 'missing') return `[missing ${String(node.attrs?.['key'])}]`;
+    if (node.type === 'missing') return '[missing]';
     const inner = (node.content ?? []).map(text);
     return inner.join(['paragraph', 'title', 'caption', 'term', 'code_block', 'phrase'].includes(node.type) ? '' : '|');
   };

@@ -1,10 +1,10 @@
 import type { AddressInfo } from 'node:net';
-import type { BuildDetail } from '@allomorph/core';
+import { roles, type BuildDetail, type Role } from '@allomorph/core';
 import { BuildQueue, Builder } from '../../server/src/builds/builder.js';
 import { Database } from '../../server/src/db/database.js';
 import { EventHub } from '../../server/src/events/events.js';
 import { createApp } from '../../server/src/http/app.js';
-import { Freshness } from '../../server/src/reach/freshness.js';
+import { Analyses } from '../../server/src/threads/analyses.js';
 import { openWorkspace } from '../../server/src/workspace.js';
 import { addPerson } from '../../server/src/people/people.js';
 import { Client } from './client.js';
@@ -16,7 +16,7 @@ export interface RunningServer {
   readonly db: Database;
   readonly workspace: string;
   /** Somebody who is signed in. */
-  as(name: 'writer' | 'keeper' | 'reader'): Promise<Client>;
+  as(name: Role): Promise<Client>;
   /** Waits until builds have ended. */
   ended(client: Client, ids: readonly string[]): Promise<readonly BuildDetail[]>;
   stop(): Promise<void>;
@@ -26,7 +26,7 @@ export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<
   const database = await freshDatabase();
   const db = new Database(database.url);
   const workspace = await openWorkspace(db, content);
-  for (const role of ['writer', 'keeper', 'reader'] as const) {
+  for (const role of roles) {
     await addPerson(db, workspace, { signIn: role, name: `A ${role}`, role, password: `secret-${role}` });
   }
   const queue = await BuildQueue.open(database.url);
@@ -34,8 +34,8 @@ export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<
   await events.start();
   const builder = new Builder(db, queue);
   await builder.start();
-  const freshness = new Freshness(db);
-  const app = createApp({ db, queue, events, freshness, sessionSecret: 'for tests only', webFolder: null });
+  const analyses = new Analyses(db);
+  const app = createApp({ db, queue, events, analyses, sessionSecret: 'for tests only', webFolder: null });
   const server = app.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -55,7 +55,7 @@ export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<
       await builder.stop();
       await queue.close();
       await events.stop();
-      await freshness.stop();
+      await analyses.stop();
       await db.close();
       await database.drop();
     },

@@ -1,46 +1,45 @@
-import { makeText, type ContentNode } from '../content/node.js';
-import { partsOf, prepareBody } from '../content/prepared.js';
-import { contentBody, type Component, type Library } from '../library/component.js';
-import { ProblemList } from '../problems/problem.js';
-import type { OutlineEntry, Publication, Recipe } from '../publication/publication.js';
-import type { Axis } from '../variation/axis.js';
-import { ContentAssembler, ValuesInForce, type Scope } from './assemble-content.js';
-import type { AssembledEntry, AssembledNode, AssembledPublication } from './assembled.js';
-import { Trace } from './trace.js';
-
-/** What assembly needs besides the recipe. */
-export interface Source {
-  readonly library: Library;
-  readonly axes: readonly Axis[];
-  /** Publications that stand in the outline of another one, by key. */
-  readonly publications: ReadonlyMap<string, Publication>;
-}
+import { contentBody, type Component } from '../model/component.js';
+import type { AssembledNode } from '../model/node.js';
+import { ProblemList, type Problem } from '../model/problem.js';
+import type { Recipe } from '../model/publication.js';
+import type { Source } from '../model/source.js';
+import { flattenAssembled, type AssembledEntry, type AssembledPublication, type LeftOutEntry } from './assembled.js';
+import { Assembly } from './assembly.js';
+import { problemOf } from './finding.js';
+import type { Piece, Question } from './memo.js';
+import { Memory, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
+import { headingName, keepEntries, pageNames, walkOutline, type KeptEntry, type OutlinePlace } from './outline.js';
+import { ValuesInForce, type Place } from './place.js';
+import { assembled, partsOf, preparedText } from './prepared.js';
+import type { Reading } from './reading.js';
 
 /**
  * Selects and assembles a publication for one recipe: applies conditions, replaces placements, variables
  * and choices, and tidies what filtering leaves behind. Faults become problems, never exceptions; the
- * place of a missing piece shows a visible marker.
- * @param earlier gives an entry as it was assembled before, where it is known to be the same again
+ * place of a missing piece shows a neutral marker.
+ * @param memory what was assembled before with it need not be assembled again
  */
-export function assemblePublication(
-  source: Source,
-  recipe: Recipe,
-  earlier?: (id: string, topic: string) => AssembledEntry | undefined,
-): AssembledPublication {
-  const assembler = new OutlineAssembler(source, recipe, earlier);
-  const { title, trace } = assembler.title();
-  const entries = assembler.entries(recipe.publication.entries, assembler.root, '', [recipe.publication.key]);
+export function assemblePublication(source: Source, recipe: Recipe, memory = new Memory()): AssembledPublication {
+  const assembler = new OutlineAssembler(source, recipe, memory);
+  const titlePiece = assembler.title();
+  const outline = assembler.reading.recorded(() => assembler.all());
+  const entries = outline.result;
   const problems = new ProblemList();
-  trace.problems.forEach((problem) => problems.add(problem));
-  assembler.outline.problems.forEach((problem) => problems.add(problem));
-  const addProblems = (list: readonly AssembledEntry[]): void => {
-    for (const each of list) {
-      each.trace.problems.forEach((problem) => problems.add(problem));
-      addProblems(each.entries);
-    }
+  const add = ({ findings }: Piece<unknown>): void => findings.forEach((each) => problems.add(problemOf(each)));
+  add(titlePiece);
+  for (const { piece } of flattenAssembled(entries)) add(piece);
+  add(outline);
+  return {
+    title: titlePiece.result,
+    entries,
+    leftOut: assembler.leftOut,
+    titlePiece,
+    outline,
+    problems: problems.all,
+    places: assembler.places,
+    values: assembler.rootValues,
+    reading: assembler.reading,
   };
-  addProblems(entries);
-  return { title, trace, entries, problems: problems.all, decisions: assembler.decisions };
 }
 
 /**
@@ -51,201 +50,243 @@ export function assembleBody(
   source: Source,
   recipe: Recipe,
   component: Component,
-): { readonly content: readonly AssembledNode[]; readonly problems: AssembledPublication['problems'] } {
-  const assembler = new ContentAssembler(source, recipe);
-  const written = contentBody(component);
-  const body = written && prepareBody(written);
-  const scope: Scope = { ...rootScope(recipe), component: component.key };
-  const content = body
-    ? body.type === 'phrase'
-      ? assembler.phrase(body, scope)
-      : assembler.flow(partsOf(body), scope)
-    : [];
-  return { content, problems: assembler.trace.problems };
+  memory = new Memory(),
+): { readonly content: readonly AssembledNode[]; readonly problems: readonly Problem[] } {
+  if (!contentBody(component)) return { content: [], problems: [] };
+  const assembly = new Assembly(source, recipe, memory);
+  const { body } = preparedComponent(assembly.reading.remembered, component);
+  const place: Place = { ...rootPlace(recipe), component };
+  const piece = assembly.reading.recorded(() =>
+    body.type === 'phrase'
+      ? assembly.line(body, place)
+      : assembly.flow(partsOf(body), place, body.type === 'topic' ? 1 : 0),
+  );
+  return { content: assembled(piece.result), problems: piece.findings.map(problemOf) };
 }
 
-/**
- * Assembles only some entries of a publication, each as it is in the whole.
- * @param wanted tells by the id of an entry and the key of its topic whether it is wanted
- * @param most how many are wanted at most: the first ones
- * @returns the wanted entries that are in, in order, without those below them
- */
-export function assembleTopics(
-  source: Source,
-  recipe: Recipe,
-  wanted: (id: string, topic: string) => boolean,
-  most = Infinity,
-): readonly AssembledEntry[] {
-  const assembler = new OutlineAssembler(source, recipe);
-  const found: AssembledEntry[] = [];
-  assembler.visit(recipe.publication.entries, assembler.root, '', [recipe.publication.key], (entry, scope, id) => {
-    if (entry.topic !== undefined && wanted(id, entry.topic)) found.push(...assembler.alone(entry, scope, id));
-    return found.length < most;
-  });
-  return found;
-}
+/** An entry of a publication as it is in the whole, without those below it. */
+export type EntryAlone = Omit<AssembledEntry, 'entries' | 'name'>;
 
-function rootScope({ publication, values }: Recipe): Scope {
-  return { values: new ValuesInForce([values, publication.values]), stack: [], component: null, entry: null };
-}
+/** Assembles entries of a publication one by one, each when it is asked for, as it is in the whole. */
+export class EntryAssembler {
+  private readonly assembler: OutlineAssembler;
 
-function withValues(scope: Scope, publication: Publication): Scope {
-  return { ...scope, values: new ValuesInForce([...scope.values.records, publication.values]) };
-}
-
-const noEntries: readonly AssembledEntry[] = [];
-
-class OutlineAssembler {
-  readonly root: Scope;
-  /** What was come upon in the outline itself. */
-  readonly outline = new Trace();
-  private readonly content: ContentAssembler;
-
-  constructor(
-    private readonly source: Source,
-    private readonly recipe: Recipe,
-    private readonly earlier?: (id: string, topic: string) => AssembledEntry | undefined,
-  ) {
-    this.content = new ContentAssembler(source, recipe);
-    this.root = rootScope(recipe);
+  constructor(source: Source, recipe: Recipe, memory = new Memory()) {
+    this.assembler = new OutlineAssembler(source, recipe, memory);
   }
 
-  get decisions(): ReadonlyMap<string, boolean> {
-    return this.content.selector.decisions;
+  get reading(): Reading {
+    return this.assembler.reading;
   }
 
-  title(): Pick<AssembledPublication, 'title' | 'trace'> {
-    const trace = new Trace();
-    this.content.trace = trace;
-    return { title: this.content.phrase(prepareBody(this.recipe.publication.title), this.root), trace };
+  /** The values in force in the outline itself. */
+  get rootValues(): ValuesInForce {
+    return this.assembler.rootValues;
   }
 
-  /** What is in of the entries and of those below them. */
-  entries(
-    entries: readonly OutlineEntry[],
-    scope: Scope,
-    prefix: string,
-    publications: readonly string[],
-  ): readonly AssembledEntry[] {
-    const found: AssembledEntry[] = [];
-    for (const entry of entries) {
-      const id = prefix + entry.id;
-      const inner = this.enter(entry, scope, id);
-      if (!inner) continue;
-      if (entry.publication !== undefined) {
-        found.push(...this.nested(entry, entry.publication, inner, id, publications));
-        continue;
+  /** The conditions that were asked to find the entries that are in. */
+  get walkedReads(): readonly Question[] {
+    return this.assembler.walked.reads;
+  }
+
+  /** The entries that are in. */
+  get places(): readonly OutlinePlace[] {
+    return this.assembler.places;
+  }
+
+  /** The title of the publication. */
+  get title(): readonly AssembledNode[] {
+    return this.assembler.title().result;
+  }
+
+  /** What an entry shows of its own, whether it stays or not; undefined where it shows nothing. */
+  page(place: OutlinePlace): EntryAlone | undefined {
+    return this.assembler.reading.recorded(() => this.assembler.alone(place)).result;
+  }
+
+  /** The entries that stay, some of them assembled: the first ones that are wanted. */
+  wanted(isWanted: (place: OutlinePlace) => boolean): readonly EntryAlone[] {
+    const found: EntryAlone[] = [];
+    const visit = (places: readonly OutlinePlace[]): void => {
+      for (const place of places) {
+        if (isWanted(place)) {
+          const entry = this.page(place);
+          if (entry && (entry.blocks.length > 0 || this.stays(place))) found.push(entry);
+        }
+        visit(place.below);
       }
-      const below = entry.entries ? this.entries(entry.entries, inner, prefix, publications) : noEntries;
-      const kept = entry.topic === undefined ? undefined : this.earlier?.(id, entry.topic);
-      if (kept) found.push(kept.entries.length === 0 && below.length === 0 ? kept : { ...kept, entries: below });
-      else found.push(...this.topic(entry, inner, id, below));
-    }
+    };
+    visit(this.places);
     return found;
   }
 
-  /**
-   * Calls back for every entry that is in, parents first, as long as the call returns true.
-   * @returns whether it went through to the end
-   */
-  visit(
-    entries: readonly OutlineEntry[],
-    scope: Scope,
-    prefix: string,
-    publications: readonly string[],
-    found: (entry: OutlineEntry, scope: Scope, id: string) => boolean,
-  ): boolean {
-    for (const entry of entries) {
-      const id = prefix + entry.id;
-      const inner = this.enter(entry, scope, id);
-      if (!inner) continue;
-      if (!found(entry, inner, id)) return false;
-      const publication = entry.publication === undefined ? null : this.source.publications.get(entry.publication);
-      const place = publication === null ? prefix : `${id}.`;
-      if (publication && !publications.includes(publication.key)) {
-        const within = withValues(inner, publication);
-        const path = [...publications, publication.key];
-        if (!this.visit(publication.entries, within, place, path, found)) return false;
-      }
-      if (entry.entries && !this.visit(entry.entries, inner, place, publications, found)) return false;
-    }
-    return true;
+  /** Whether an entry stays that is left with its title. */
+  private stays(place: OutlinePlace): boolean {
+    return (
+      !this.reading.recipe.leaveOutEmpty ||
+      this.assembler.reading.recorded(() => this.assembler.keep([place])).result.length > 0
+    );
+  }
+}
+
+function rootPlace({ publication, values }: Recipe): Place {
+  return {
+    values: new ValuesInForce([values, publication.values]),
+    component: null,
+    around: null,
+    evaluating: null,
+    topic: null,
+    entry: null,
+  };
+}
+
+class OutlineAssembler {
+  readonly leftOut: LeftOutEntry[] = [];
+  readonly places: readonly OutlinePlace[];
+  readonly walked: Piece<readonly OutlinePlace[]>;
+  private readonly root: Place;
+  private readonly assembly: Assembly;
+
+  constructor(
+    source: Source,
+    private readonly recipe: Recipe,
+    memory: Memory,
+  ) {
+    this.root = rootPlace(recipe);
+    this.assembly = new Assembly(source, recipe, memory);
+    this.walked = this.reading.recorded(() =>
+      walkOutline(source, recipe, { holds: (when, entry) => this.holds(when, entry) }),
+    );
+    this.places = this.walked.result;
   }
 
-  /** One entry without those below it. */
-  alone(entry: OutlineEntry, scope: Scope, id: string): readonly AssembledEntry[] {
-    const alone = this.topic(entry, scope, id, noEntries);
-    if (alone[0]?.blocks.length !== 0 && alone.length > 0) return alone;
-    // With nothing but a title it stays for what stands below it.
-    const below = this.entries(entry.entries ?? [], scope, '', []);
-    return this.topic(entry, scope, id, below).map((each) => ({ ...each, entries: noEntries }));
+  /** Whether the condition of an entry holds; what it names and is not defined is reported. */
+  private holds(when: string | null, entry: string): boolean {
+    for (const message of when ? this.reading.undefinedIn(when) : []) {
+      const place = { component: null, block: null, entry };
+      this.reading.report({ severity: 'error', code: 'undefined-value', message, place });
+    }
+    return this.reading.holds(when);
   }
 
-  /** The scope inside an entry; null where it is out. */
-  private enter(entry: OutlineEntry, outer: Scope, id: string): Scope | null {
-    const { when } = entry;
-    if (when) {
-      this.content.trace = this.outline;
-      this.content.checkCondition(when, { ...outer, entry: id });
-      if (!this.content.selector.holds(when)) return null;
-    }
-    const own = entry.values;
-    const hasValues = own !== undefined && Object.keys(own).length > 0;
-    const values = hasValues ? new ValuesInForce([own, ...outer.values.records]) : outer.values;
-    return { values, stack: outer.stack, component: outer.component, entry: id };
+  private names(): ReadonlyMap<string, string> {
+    return pageNames(this.reading.source, this.recipe.publication);
   }
 
-  private topic(
-    entry: OutlineEntry,
-    scope: Scope,
-    id: string,
-    below: readonly AssembledEntry[],
-  ): readonly AssembledEntry[] {
-    const { content } = this;
-    content.trace = this.outline;
-    const topic = entry.topic === undefined ? null : content.component(entry.topic, ['topic'], scope);
-    if (!topic) return below;
-    const trace = new Trace();
-    content.trace = trace;
-    trace.use(topic);
-    const inTopic: Scope = { ...scope, component: topic.key, stack: [topic.key] };
-    content.checkConditions(topic, inTopic);
-    const body = prepareBody(contentBody(topic) as ContentNode);
-    const [title] = partsOf(body);
-    const blocks = content.topic(body, inTopic);
-    if (blocks.length === 0 && below.length === 0) {
-      const message = `Nothing is left of the topic “${topic.title}” but its title.`;
-      content.report('warning', 'empty-topic', message, inTopic);
-      if (this.recipe.leaveOutEmpty) {
-        this.outline.include(trace);
-        return [];
-      }
-    }
-    const ownTitle = entry.title ? [makeText(entry.title)] : title ? content.inlineContent(title, inTopic) : [];
-    return [{ id, topic: topic.key, role: entry.role ?? 'auto', title: ownTitle, blocks, entries: below, trace }];
+  get rootValues(): ValuesInForce {
+    return this.root.values;
   }
 
-  private nested(
-    entry: OutlineEntry,
-    key: string,
-    scope: Scope,
-    id: string,
-    publications: readonly string[],
-  ): readonly AssembledEntry[] {
-    this.content.trace = this.outline;
-    const inner = this.source.publications.get(key);
-    if (!inner) {
-      this.content.report('error', 'missing-component', `The publication “${key}” does not exist.`, scope);
-      return [];
+  get reading(): Reading {
+    return this.assembly.reading;
+  }
+
+  title(): Piece<readonly AssembledNode[]> {
+    const { reading, assembly } = this;
+    return reading.recorded(() => assembled(assembly.line(reading.publicationTitle.phrase, this.root)));
+  }
+
+  all(): readonly AssembledEntry[] {
+    this.reading.include(this.walked);
+    const finish = ({ page, entries }: KeptEntry<EntryAlone>): AssembledEntry => ({
+      ...page,
+      name: this.names().get(page.id) ?? headingName(page.id),
+      entries: entries.map(finish),
+    });
+    return this.keep(this.places).map(finish);
+  }
+
+  /** The entries of a part of the outline that stay. */
+  keep(places: readonly OutlinePlace[]): readonly KeptEntry<EntryAlone>[] {
+    return keepEntries<EntryAlone>(places, {
+      page: (place) => this.alone(place),
+      isBare: ({ blocks }) => blocks.length === 0,
+      staysBare: (place, page) => this.staysBare(place, page),
+    });
+  }
+
+  /** Reports what is left with its title only, and leaves it out where the variant says so. */
+  private staysBare({ heading }: OutlinePlace, page: EntryAlone): boolean {
+    const { id, topic, piece } = page;
+    const name = heading ?? (topic === null ? '' : (this.reading.component(topic)?.title ?? ''));
+    const message = `Nothing is left of the topic “${name}” but its title.`;
+    const place = { component: topic, block: null, entry: topic === null ? id : null };
+    this.reading.report({ severity: 'warning', code: 'empty-topic', message, place });
+    if (!this.reading.leavesOutEmpty) return true;
+    this.reading.include(piece);
+    this.leftOut.push(page);
+    return false;
+  }
+
+  /** What an entry shows of its own, without those below it; undefined: nothing. */
+  alone(place: OutlinePlace): EntryAlone | undefined {
+    this.reportFaults(place);
+    const piece = this.page(place);
+    if (!piece) return undefined;
+    const { id, topic, heading, role, values } = place;
+    const { title, blocks } = piece.result;
+    const shown = heading !== null && topic !== null ? [preparedText(heading)] : title;
+    return {
+      id,
+      topic,
+      role,
+      title: assembled(shown),
+      blocks: assembled(blocks),
+      piece,
+      values,
+    };
+  }
+
+  private page(outlinePlace: OutlinePlace): Piece<PageContent> | undefined {
+    const { id, topic, heading, nested, role, values } = outlinePlace;
+    const { reading, assembly } = this;
+    const place: Place = { ...this.root, values, topic, entry: id };
+    if (topic === null) {
+      const title = heading !== null ? [preparedText(heading)] : null;
+      if (!title && (!nested || role === 'auto')) return undefined;
+      return reading.recorded(() => ({
+        title:
+          title ??
+          assembly.line(preparedPhrase(reading.remembered, (nested ?? this.recipe.publication).title).phrase, place),
+        blocks: [],
+      }));
     }
-    if (publications.includes(key)) {
-      const path = [...publications, key].join(' › ');
-      this.content.report('error', 'placement-cycle', `The publication contains itself: ${path}.`, scope);
-      return [];
-    }
-    return [
-      ...this.entries(inner.entries, withValues(scope, inner), `${id}.`, [...publications, key]),
-      ...this.entries(entry.entries ?? [], scope, `${id}.`, publications),
-    ];
+    const component = assembly.component({ type: 'placement', attrs: { component: topic } }, ['topic'], place);
+    if (!component) return undefined;
+    const prepared = preparedComponent(reading.remembered, component);
+    const inTopic: Place = { ...place, component, around: { key: topic, outer: null } };
+    return reading.piece(prepared.page, inTopic, () =>
+      assembly.inside(() => {
+        // The page depends on its topic as on whatever else it reads.
+        reading.component(topic);
+        reading.checkConditions(prepared);
+        const [title, ...blocks] = partsOf(prepared.body);
+        return {
+          title: title ? assembly.line(title, inTopic) : [],
+          blocks: assembly.flow(blocks, inTopic),
+        };
+      }),
+    );
+  }
+
+  private reportFaults({ id, fault }: OutlinePlace): void {
+    if (!fault) return;
+    const place = { component: null, block: null, entry: id };
+    const { kind, path } = fault;
+    this.reading.report(
+      kind === 'missing'
+        ? {
+            severity: 'error',
+            code: 'missing-component',
+            message: `The publication “${path.at(-1) ?? ''}” does not exist.`,
+            place,
+          }
+        : {
+            severity: 'error',
+            code: 'placement-cycle',
+            message: `The publication contains itself: ${path.join(' › ')}.`,
+            place,
+          },
+    );
   }
 }

@@ -1,44 +1,48 @@
-import type { ContentNode } from '../content/node.js';
-import type { Problem } from '../problems/problem.js';
-import type { EntryRole } from '../publication/publication.js';
-import type { Trace } from './trace.js';
-import { flattenTree } from '../tree.js';
-
-/**
- * Assembled content: conditions applied, variables and placements replaced by what they stand for.
- * Nodes are those of the content schema without `choice`, `copied`, `placement`, `inline_placement` and
- * (but for the built-in ones that depend on the place) `variable`, plus
- *
- * - `placed`: the content of a block placement; `attrs.placement` is the placement's id and
- *   `attrs.component` what was placed. Ids inside are unique together with the placements around them.
- * - `slot`: the candidates of a slot, each a `placed`; `attrs.stated` is the component of the one that
- *   stands where only one can.
- *
- * Whatever a variant does not change is the very same object as in the source body.
- */
-export type AssembledNode = ContentNode;
+import type { AssembledNode } from '../model/node.js';
+import type { Problem } from '../model/problem.js';
+import type { EntryRole } from '../model/publication.js';
+import { flattenTree } from '../model/tree.js';
+import type { Piece } from './memo.js';
+import type { PageContent } from './memory.js';
+import type { OutlinePlace } from './outline.js';
+import type { ValuesInForce } from './place.js';
+import type { Reading } from './reading.js';
 
 /** One entry of an assembled outline: one page of the deliverable. */
 export interface AssembledEntry {
   /** Unique in the publication, also where a publication stands in another one more than once. */
   readonly id: string;
-  readonly topic: string;
+  /** Names the page for good, see `pageNames`. */
+  readonly name: string;
+  /** Null for a heading without a topic. */
+  readonly topic: string | null;
   readonly role: EntryRole;
   readonly title: readonly AssembledNode[];
   readonly blocks: readonly AssembledNode[];
   readonly entries: readonly AssembledEntry[];
-  /** What it uses, and the problems found in it. */
-  readonly trace: Trace;
+  /** What was read for its content, and what was found in it. */
+  readonly piece: Piece<PageContent>;
+  readonly values: ValuesInForce;
 }
+
+/** An entry whose topic was emptied, and which was left out for that. */
+export type LeftOutEntry = Omit<AssembledEntry, 'name' | 'entries'>;
 
 export interface AssembledPublication {
   readonly title: readonly AssembledNode[];
   readonly entries: readonly AssembledEntry[];
-  /** What its title uses. */
-  readonly trace: Trace;
+  readonly leftOut: readonly LeftOutEntry[];
+  /** What was read for the title. */
+  readonly titlePiece: Piece<unknown>;
+  /** What was read for the outline itself: conditions of entries, topics that do not exist, what an emptied one read. */
+  readonly outline: Piece<unknown>;
   readonly problems: readonly Problem[];
-  /** Every condition that was asked for on the way, and whether it holds. */
-  readonly decisions: ReadonlyMap<string, boolean>;
+  /** The entries that are in, before their topics are looked at. */
+  readonly places: readonly OutlinePlace[];
+  /** The values in force in the outline itself. */
+  readonly values: ValuesInForce;
+  /** The reading that it was assembled with. */
+  readonly reading: Reading;
 }
 
 /** All entries of an assembled outline, parents first. */

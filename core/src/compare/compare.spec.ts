@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { assemblePublication } from '../assemble/assemble.js';
-import { makeNode, type ContentNode } from '../content/node.js';
-import type { Component } from '../library/component.js';
-import type { OutlineEntry, Recipe } from '../publication/publication.js';
+import { makeNode, type ContentNode } from '../model/node.js';
+import type { Component } from '../model/component.js';
+import type { OutlineEntry, Recipe } from '../model/publication.js';
 import {
   entry,
   list,

@@ -1,3 +1,4 @@
+import { known } from '../model/known.js';
 import { diffArrays, diffWordsWithSpace } from 'diff';
 import type { AssembledEntry, AssembledPublication } from '../assemble/assembled.js';
 import { unitsOf, type Unit } from './units.js';
@@ -60,7 +61,7 @@ export function comparePublications(before: AssembledPublication, after: Assembl
   );
   const changes = second.map((each): EntryChange => {
     const earlier = firstByName.get(each.name);
-    const base = { topic: each.entry.topic, occurrence: each.occurrence };
+    const base = { topic: topicOf(each.entry), occurrence: each.occurrence };
     const units = unitsOf(each.entry);
     const titleAfter = units[0]?.text ?? '';
     if (!earlier) {
@@ -76,7 +77,7 @@ export function comparePublications(before: AssembledPublication, after: Assembl
   let place = 0;
   for (const each of first) {
     const at = changes.findIndex(
-      (change) => change.topic === each.entry.topic && change.occurrence === each.occurrence,
+      (change) => change.topic === topicOf(each.entry) && change.occurrence === each.occurrence,
     );
     if (at >= 0) {
       place = at + 1;
@@ -86,7 +87,7 @@ export function comparePublications(before: AssembledPublication, after: Assembl
     const titleBefore = passages[0]?.before?.text ?? '';
     const gone: EntryChange = {
       kind: 'removed',
-      topic: each.entry.topic,
+      topic: topicOf(each.entry),
       occurrence: each.occurrence,
       titleBefore,
       titleAfter: null,
@@ -146,7 +147,7 @@ function pair(gone: readonly Unit[], come: readonly Unit[]): readonly PassageCha
       continue;
     }
     changes.push(...come.slice(next, at).map(added));
-    const other = come[at] as Unit;
+    const other = known(come[at]);
     changes.push({ kind: 'changed', before: unit, after: other, words: compareWords(unit.text, other.text) });
     next = at + 1;
   }
@@ -191,13 +192,18 @@ function flatten(entries: readonly AssembledEntry[]): readonly Flat[] {
   const counts = new Map<string, number>();
   const visit = (list: readonly AssembledEntry[], place: string): void => {
     for (const entry of list) {
-      const occurrence = counts.get(entry.topic) ?? 0;
-      counts.set(entry.topic, occurrence + 1);
-      const name = `${entry.topic}\0${occurrence}`;
+      const occurrence = counts.get(topicOf(entry)) ?? 0;
+      counts.set(topicOf(entry), occurrence + 1);
+      const name = `${topicOf(entry)}\0${occurrence}`;
       flat.push({ entry, occurrence, name, place });
-      visit(entry.entries, `${place}/${entry.topic}`);
+      visit(entry.entries, `${place}/${topicOf(entry)}`);
     }
   };
   visit(entries, '');
   return flat;
+}
+
+/** A heading without a topic has no component's key. */
+function topicOf({ topic }: AssembledEntry): string {
+  return topic ?? '';
 }

@@ -1,6 +1,7 @@
-import type { AssembledEntry, AssembledNode } from '../assemble/assembled.js';
-import { childrenOf, isInlineContainer, textAttr } from '../content/node.js';
-import type { ImageFile } from '../library/component.js';
+import { chosenFileOf } from '../model/component.js';
+import { perContent } from '../model/per-content.js';
+import type { AssembledEntry } from '../assemble/assembled.js';
+import { childrenOf, isInlineContainer, textAttr, type AssembledNode } from '../model/node.js';
 import { plainText } from '../number/plain-text.js';
 import { bothConditions } from '../variation/condition-syntax.js';
 
@@ -18,10 +19,16 @@ export interface Unit {
 }
 
 /** The passages of an assembled entry in reading order, its title first. */
-export function unitsOf(entry: AssembledEntry): readonly Unit[] {
-  const units: Unit[] = [
-    { type: 'title', text: plainText(entry.title), component: entry.topic, block: null, when: null },
-  ];
+export function unitsOf({ title, topic, blocks }: Pick<AssembledEntry, 'title' | 'topic' | 'blocks'>): readonly Unit[] {
+  const component = topic ?? '';
+  const heading: Unit = { type: 'title', text: plainText(title), component, block: null, when: null };
+  return [heading, ...unitsOfBlocks(blocks, component)];
+}
+
+const unitsOfBlocks = perContent(collectUnits);
+
+function collectUnits(blocks: readonly AssembledNode[], topic: string): readonly Unit[] {
+  const units: Unit[] = [];
   const visit = (
     nodes: readonly AssembledNode[],
     component: string,
@@ -36,7 +43,7 @@ export function unitsOf(entry: AssembledEntry): readonly Unit[] {
       }
       const own = textAttr(node, 'id') ?? block;
       if (node.type === 'picture') {
-        const file = node.attrs?.['file'] as ImageFile | undefined;
+        const file = chosenFileOf(node);
         const text = `[${textAttr(node, 'component') ?? ''} ${file?.digest.slice(0, 8) ?? ''}]`;
         units.push({ type: node.type, text, component, block: own, when: inner });
       } else if (isInlineContainer(node.type)) {
@@ -44,7 +51,7 @@ export function unitsOf(entry: AssembledEntry): readonly Unit[] {
       } else visit(childrenOf(node), component, own, inner);
     }
   };
-  visit(entry.blocks, entry.topic, null, null);
+  visit(blocks, topic, null, null);
   return units;
 }
 

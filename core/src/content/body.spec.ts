@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { fragment, only, p, section, topicBody, words } from '../../../tests/support/library-parts.js';
-import { addMark } from './marks.js';
+import { addMark } from '../model/marks.js';
 import { assignIds, checkBody, idsAfter, tidyBody } from './body.js';
-import { makeNode, makeText, walk, type ContentNode } from './node.js';
-import { admonitionKinds, contentSchema } from './schema.js';
+import { makeNode, makeText, walk, type ContentNode } from '../model/node.js';
+import { admonitionKinds, type NodeKind } from '../model/kinds.js';
+import { contentSchema } from './schema.js';
 
 describe('Bodies', () => {
   it('of every kind of block pass the schema', () => {
-    const cell = (type: string): ContentNode => makeNode(type, null, [p('c')]);
+    const cell = (type: NodeKind): ContentNode => makeNode(type, null, [p('c')]);
     const blocks: ContentNode[] = [
       p('text', makeNode('line_break'), makeNode('variable', { key: 'v' })),
       makeNode('bullet_list', null, [makeNode('list_item', null, [p('a')])]),
@@ -45,7 +46,7 @@ describe('Bodies', () => {
   it('with wrong structure, attributes or conditions are refused with the place', () => {
     expect(checkBody(topicBody('T'))[0]?.message).toContain('Invalid content for node topic');
     expect(checkBody(fragment(makeNode('list_item', null, [p('x')])))[0]?.message).toContain('Invalid content');
-    expect(checkBody(makeNode('nonsense'))[0]?.message).toContain('nonsense');
+    expect(checkBody(makeNode('nonsense' as NodeKind))[0]?.message).toContain('nonsense');
     expect(checkBody(fragment(only('os is', p('x'))))).toEqual([
       { message: 'Condition “os is”: Expected a value, not the end.', path: ['fragment', 'paragraph'] },
     ]);

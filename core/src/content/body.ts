@@ -1,6 +1,8 @@
 import { parseCondition } from '../variation/condition-syntax.js';
-import { childrenOf, textAttr, walk, type ContentMark, type ContentNode } from './node.js';
-import { attributeDefaults, contentSchema } from './schema.js';
+import { childrenOf, textAttr, walk, type AnyNode, type ContentMark, type ContentNode } from '../model/node.js';
+import type { AttributeSpec } from '../model/attributes.js';
+import { isNodeKind, kinds, markKinds, type MarkKind } from '../model/kinds.js';
+import { contentSchema } from './schema.js';
 
 /** A fault in a body: what is wrong and the chain of node types down to the place. */
 export interface BodyFault {
@@ -22,22 +24,41 @@ export function checkBody(body: ContentNode): readonly BodyFault[] {
   }
   const ids = new Set<string>();
   walk(body, (node, path) => {
-    const here = () => [...path.map((each) => each.type), node.type];
+    const add = (message: string): void => {
+      faults.push({ message, path: [...path.map((each) => each.type), node.type] });
+    };
+    checkAttributes(node.type, node.attrs, kinds[node.type].attributes).forEach(add);
+    for (const mark of node.marks ?? []) {
+      checkAttributes(mark.type, mark.attrs, markKinds[mark.type].attributes).forEach(add);
+    }
     const id = textAttr(node, 'id');
     if (id !== null) {
-      if (ids.has(id)) faults.push({ message: `The id “${id}” is used twice.`, path: here() });
+      if (ids.has(id)) add(`The id “${id}” is used twice.`);
       ids.add(id);
     }
     for (const when of conditionsOn(node)) {
       const parsed = parseCondition(when);
-      if (!parsed.ok) faults.push({ message: `Condition “${when}”: ${parsed.message}`, path: here() });
+      if (!parsed.ok) add(`Condition “${when}”: ${parsed.message}`);
     }
   });
   return faults;
 }
 
+function checkAttributes(
+  name: string,
+  attrs: ContentNode['attrs'],
+  specs: Readonly<Record<string, AttributeSpec>>,
+): readonly string[] {
+  return Object.entries(attrs ?? {}).flatMap(([attribute, value]) => {
+    const spec = Object.hasOwn(specs, attribute) ? specs[attribute] : undefined;
+    // What the schema does not know never reaches a document.
+    if (!spec || value === undefined || spec.allows(value)) return [];
+    return [`The attribute “${attribute}” of “${name}” must be ${spec.wanted}.`];
+  });
+}
+
 /** The text forms of the conditions that stand on a node itself: its own, its columns' and its marks'. */
-export function conditionsOn(node: ContentNode): readonly string[] {
+export function conditionsOn(node: AnyNode): readonly string[] {
   const found: string[] = [];
   const own = textAttr(node, 'when');
   if (own) found.push(own);
@@ -56,9 +77,13 @@ export interface TableColumn {
 }
 
 /** The columns that a table grid describes; none where it says nothing about them. */
-export function columnsOf(node: ContentNode): readonly TableColumn[] {
+export function columnsOf(node: Pick<AnyNode, 'attrs'>): readonly TableColumn[] {
   const columns = node.attrs?.['columns'];
-  return Array.isArray(columns) ? (columns as TableColumn[]) : [];
+  return Array.isArray(columns) ? columns.filter(isTableColumn) : [];
+}
+
+function isTableColumn(value: unknown): value is TableColumn {
+  return typeof value === 'object' && value !== null;
 }
 
 /**
@@ -66,9 +91,9 @@ export function columnsOf(node: ContentNode): readonly TableColumn[] {
  * neighbouring text with equal marks joined. Tidying twice changes nothing more.
  */
 export function tidyBody(node: ContentNode): ContentNode {
-  const attrs = tidyAttrs(node.type, node.attrs);
-  const marks = node.marks?.map((mark) => {
-    const kept = tidyAttrs(`mark:${mark.type}`, mark.attrs);
+  const attrs = tidyAttrs(attributesOf(node.type), node.attrs);
+  const marks = node.marks?.map((mark): ContentMark => {
+    const kept = tidyAttrs(attributesOfMark(mark.type), mark.attrs);
     return kept ? { type: mark.type, attrs: kept } : { type: mark.type };
   });
   const content: ContentNode[] = [];
@@ -89,13 +114,26 @@ export function tidyBody(node: ContentNode): ContentNode {
   };
 }
 
-function tidyAttrs(type: string, attrs: ContentNode['attrs']): Readonly<Record<string, unknown>> | undefined {
+function tidyAttrs(
+  specs: Readonly<Record<string, AttributeSpec>>,
+  attrs: ContentNode['attrs'],
+): Readonly<Record<string, unknown>> | undefined {
   if (!attrs) return undefined;
-  const defaults = attributeDefaults(type);
   const kept = Object.entries(attrs).filter(
-    ([name, value]) => value !== undefined && JSON.stringify(value) !== JSON.stringify(defaults[name] ?? null),
+    ([name, value]) => value !== undefined && JSON.stringify(value) !== JSON.stringify(specs[name]?.default ?? null),
   );
   return kept.length > 0 ? Object.fromEntries(kept) : undefined;
+}
+
+const noAttributes = {};
+
+/** The attributes of a kind of node; none for an unknown kind. */
+export function attributesOf(kind: string): Readonly<Record<string, AttributeSpec>> {
+  return isNodeKind(kind) ? kinds[kind].attributes : noAttributes;
+}
+
+function attributesOfMark(kind: MarkKind): Readonly<Record<string, AttributeSpec>> {
+  return Object.hasOwn(markKinds, kind) ? markKinds[kind].attributes : noAttributes;
 }
 
 /** Whether two lists of marks are equal, order included. */
@@ -114,7 +152,7 @@ export function assignIds(body: ContentNode, makeId: () => string): ContentNode 
   const used = new Set<string>();
   const assign = (node: ContentNode): ContentNode => {
     let result = node;
-    if ('id' in attributeDefaults(node.type)) {
+    if ('id' in attributesOf(node.type)) {
       const id = textAttr(node, 'id');
       if (id === null || used.has(id)) {
         let fresh = makeId();

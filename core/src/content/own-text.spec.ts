@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { assemblePublication } from '../assemble/assemble.js';
-import type { Component } from '../library/component.js';
+import type { Component } from '../model/component.js';
 import {
   component,
   entry,
@@ -22,7 +22,7 @@ import {
   words,
 } from '../../../tests/support/library-parts.js';
 import { checkBody } from './body.js';
-import { makeNode, walk, type ContentNode } from './node.js';
+import { makeNode, walk, type ContentNode } from '../model/node.js';
 import { ownTextOf, ownWordsOf, turnIntoOwnText, turnIntoSnippet } from './own-text.js';
 
 const withId = (id: string, node: ContentNode): ContentNode => ({ ...node, attrs: { ...node.attrs, id } });

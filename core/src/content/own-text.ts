@@ -1,9 +1,9 @@
-import type { Component } from '../library/component.js';
-import { contentBody } from '../library/component.js';
+import type { Component } from '../model/component.js';
+import { contentBody } from '../model/component.js';
 import { bothConditions } from '../variation/condition-syntax.js';
 import { assignIds, idsAfter } from './body.js';
-import { addMark } from './marks.js';
-import { childrenOf, makeNode, textAttr, walk, withContent, type ContentNode } from './node.js';
+import { addMark } from '../model/marks.js';
+import { childrenOf, makeNode, textAttr, walk, withContent, type ContentNode } from '../model/node.js';
 
 /**
  * The blocks that stand for a placement once it is turned into own text. They remember their source

@@ -1,23 +1,45 @@
-import { Schema, type DOMOutputSpec, type MarkSpec, type NodeSpec } from 'prosemirror-model';
+import { Schema, type DOMOutputSpec, type MarkSpec, type NodeSpec, type TagParseRule } from 'prosemirror-model';
+import type { AttributeSpec } from '../model/attributes.js';
+import {
+  isMarkKind,
+  isNodeKind,
+  kinds,
+  markKinds,
+  type ForEachKind,
+  type KindSpec,
+  type MarkKind,
+} from '../model/kinds.js';
 
 /**
- * The one schema of content: what editor, importers, engine and renderers agree on.
+ * The ProseMirror schema of all bodies, made from the table of kinds: what editor, importers, engine and
+ * formats agree on. What is said here is only how the editor holds and pastes each kind.
  *
  * Bodies of topics are `topic` nodes (a title, then blocks and sections), bodies of snippets are
  * `fragment` nodes (blocks and sections) or `phrase` nodes (inline content), and a variable's values
  * are `phrase` nodes.
- *
- * Attributes used throughout: `id`, the stable name of a block within its component, and `when`, the
- * text form of the condition under which the node applies (null: always).
  */
 
 interface DomElement {
   getAttribute(name: string): string | null;
 }
 
+interface PasteRule {
+  readonly tag: string;
+  readonly attrs?: (dom: DomElement) => Record<string, unknown>;
+}
+
+/** How a kind stands in the editor's document. */
+interface EditedAs {
+  /** The element that it is drawn with. */
+  readonly tag: string;
+  /** What pasted markup becomes it. */
+  readonly paste?: readonly PasteRule[];
+  readonly spec?: Partial<NodeSpec>;
+}
+
 /** Reads the attributes that `domAttrs` wrote. */
-function readAttrs(names: readonly string[]): (dom: DomElement) => Record<string, unknown> {
-  return (dom) => {
+function readAttrs(names: readonly string[]): NonNullable<TagParseRule['getAttrs']> {
+  return (dom: DomElement) => {
     const attrs: Record<string, unknown> = {};
     for (const name of names) {
       const raw = dom.getAttribute(`data-${name.toLowerCase()}`);
@@ -40,248 +62,140 @@ function domAttrs(attrs: Readonly<Record<string, unknown>>): Record<string, stri
   return dom;
 }
 
-type Defaults = Record<string, unknown>;
+const spans = (dom: DomElement): Record<string, unknown> => ({
+  colspan: Math.max(1, Number(dom.getAttribute('colspan')) || 1),
+  rowspan: Math.max(1, Number(dom.getAttribute('rowspan')) || 1),
+});
+const defining = { defining: true };
+const closed = { isolating: true };
+const atom = { atom: true };
+const inlineAtom: EditedAs = { tag: 'span', spec: { inline: true, atom: true } };
+
+const edited: ForEachKind<EditedAs> = {
+  topic: { tag: 'article' },
+  fragment: { tag: 'div' },
+  phrase: { tag: 'div' },
+  paragraph: { tag: 'p', paste: [{ tag: 'p' }] },
+  section: { tag: 'section', spec: { defining: true, isolating: false } },
+  title: { tag: 'h2', spec: defining },
+  bullet_list: { tag: 'ul', paste: [{ tag: 'ul' }] },
+  ordered_list: { tag: 'ol', paste: [{ tag: 'ol' }] },
+  list_item: { tag: 'li', paste: [{ tag: 'li' }], spec: defining },
+  steps: { tag: 'ol' },
+  step: { tag: 'li', spec: defining },
+  definition_list: { tag: 'dl' },
+  definition: { tag: 'div', spec: defining },
+  term: { tag: 'dt' },
+  description: { tag: 'dd' },
+  table: { tag: 'div', spec: { isolating: true, defining: true } },
+  table_grid: { tag: 'table', spec: { tableRole: 'table', isolating: true } },
+  table_row: { tag: 'tr', paste: [{ tag: 'tr' }], spec: { tableRole: 'row' } },
+  table_cell: { tag: 'td', paste: [{ tag: 'td', attrs: spans }], spec: { tableRole: 'cell', isolating: true } },
+  table_header: {
+    tag: 'th',
+    paste: [{ tag: 'th', attrs: spans }],
+    spec: { tableRole: 'header_cell', isolating: true },
+  },
+  figure: { tag: 'figure', spec: closed },
+  picture: { tag: 'div', spec: { draggable: false } },
+  caption: { tag: 'figcaption' },
+  admonition: { tag: 'aside', spec: defining },
+  code_block: { tag: 'pre', paste: [{ tag: 'pre' }], spec: { code: true, whitespace: 'pre', defining: true } },
+  quotation: { tag: 'blockquote', paste: [{ tag: 'blockquote' }], spec: defining },
+  example: { tag: 'div', spec: defining },
+  footnote: { tag: 'div', spec: defining },
+  display_formula: { tag: 'div', spec: atom },
+  media: { tag: 'figure', spec: closed },
+  choice: { tag: 'div', spec: defining },
+  branch: { tag: 'div', spec: defining },
+  slot: { tag: 'div', spec: atom },
+  copied: { tag: 'div', spec: defining },
+  placement: { tag: 'div', spec: { atom: true, draggable: true } },
+  text: { tag: '' },
+  line_break: { tag: 'br', paste: [{ tag: 'br' }], spec: { inline: true, selectable: false } },
+  image: inlineAtom,
+  variable: inlineAtom,
+  inline_placement: inlineAtom,
+  cross_reference: inlineAtom,
+  external_link: inlineAtom,
+  index_marker: inlineAtom,
+  formula: inlineAtom,
+  footnote_reference: inlineAtom,
+};
+
+function attributesFor(attributes: Readonly<Record<string, AttributeSpec>>): NonNullable<NodeSpec['attrs']> {
+  return Object.fromEntries(Object.entries(attributes).map(([name, { default: value }]) => [name, { default: value }]));
+}
+
+const bare = new Set(['topic', 'fragment', 'phrase', 'line_break']);
 
 function nodeSpec(
   name: string,
-  tag: string,
-  defaults: Defaults,
-  spec: NodeSpec,
-  paste: readonly { tag: string; attrs?: (dom: DomElement) => Record<string, unknown> }[] = [],
+  { content, groups, attributes }: KindSpec,
+  { tag, paste = [], spec }: EditedAs,
 ): NodeSpec {
-  const leaf = spec.content === undefined;
+  if (name === 'text') return { group: 'inline' };
+  const leaf = content === undefined;
+  const own = bare.has(name)
+    ? []
+    : [{ tag: `${tag}[data-node=${name}]`, getAttrs: readAttrs(Object.keys(attributes)), priority: 60 }];
   return {
+    ...(content === undefined ? {} : { content }),
+    ...(groups === undefined ? {} : { group: groups }),
     ...spec,
-    attrs: Object.fromEntries(Object.entries(defaults).map(([key, value]) => [key, { default: value }])),
-    parseDOM: [
-      { tag: `${tag}[data-node=${name}]`, getAttrs: readAttrs(Object.keys(defaults)) as never, priority: 60 },
-      ...paste.map((rule) => ({ tag: rule.tag, ...(rule.attrs ? { getAttrs: rule.attrs as never } : {}) })),
-    ],
+    attrs: attributesFor(attributes),
+    parseDOM: [...own, ...paste.map((rule) => ({ tag: rule.tag, ...(rule.attrs ? { getAttrs: rule.attrs } : {}) }))],
     toDOM: (node): DOMOutputSpec => {
+      if (bare.has(name)) return leaf ? [tag] : [tag, 0];
       const attrs = { 'data-node': name, ...domAttrs(node.attrs) };
       return leaf ? [tag, attrs] : [tag, attrs, 0];
     },
   };
 }
 
-const block = { id: null, when: null };
-
-/** Kinds of admonition: two kinds of advice, and the signal words of ANSI Z535.6 and ISO 3864-2. */
-export const admonitionKinds = ['note', 'tip', 'important', 'notice', 'caution', 'warning', 'danger'] as const;
-export type AdmonitionKind = (typeof admonitionKinds)[number];
-
-/** How a cross-reference reads. */
-export const referenceForms = ['title', 'number-title', 'number', 'page', 'text'] as const;
-
-const nodes: Record<string, NodeSpec> = {
-  topic: { content: 'title flow+', attrs: {}, toDOM: () => ['article', 0] },
-  fragment: { content: 'flow+', attrs: {}, toDOM: () => ['div', 0] },
-  phrase: { content: 'inline*', attrs: {}, toDOM: () => ['div', 0] },
-
-  paragraph: nodeSpec('paragraph', 'p', block, { group: 'block flow', content: 'inline*' }, [{ tag: 'p' }]),
-  section: nodeSpec(
-    'section',
-    'section',
-    { ...block, numbered: true },
-    { group: 'flow', content: 'title flow*', defining: true, isolating: false },
-  ),
-  title: nodeSpec('title', 'h2', {}, { content: 'inline*', defining: true }),
-  bullet_list: nodeSpec('bullet_list', 'ul', block, { group: 'block flow', content: 'list_item+' }, [{ tag: 'ul' }]),
-  ordered_list: nodeSpec(
-    'ordered_list',
-    'ol',
-    { ...block, start: 1, style: 'decimal' },
-    { group: 'block flow', content: 'list_item+' },
-    [{ tag: 'ol' }],
-  ),
-  list_item: nodeSpec('list_item', 'li', block, { content: 'block+', defining: true }, [{ tag: 'li' }]),
-  steps: nodeSpec('steps', 'ol', block, { group: 'block flow', content: 'step+' }),
-  step: nodeSpec('step', 'li', block, { content: 'block+', defining: true }),
-  definition_list: nodeSpec('definition_list', 'dl', block, { group: 'block flow', content: 'definition+' }),
-  definition: nodeSpec('definition', 'div', block, { content: 'term+ description', defining: true }),
-  term: nodeSpec('term', 'dt', { when: null }, { content: 'inline*' }),
-  description: nodeSpec('description', 'dd', {}, { content: 'block+' }),
-  table: nodeSpec('table', 'div', block, {
-    group: 'block flow',
-    content: 'caption? table_grid',
-    isolating: true,
-    defining: true,
-  }),
-  table_grid: nodeSpec(
-    'table_grid',
-    'table',
-    { columns: null },
-    { content: 'table_row+', tableRole: 'table', isolating: true },
-  ),
-  table_row: nodeSpec(
-    'table_row',
-    'tr',
-    { ...block, header: false },
-    { content: '(table_cell | table_header)*', tableRole: 'row' },
-    [{ tag: 'tr' }],
-  ),
-  table_cell: nodeSpec(
-    'table_cell',
-    'td',
-    { colspan: 1, rowspan: 1, colwidth: null, align: null },
-    { content: 'block+', tableRole: 'cell', isolating: true },
-    [{ tag: 'td', attrs: spans }],
-  ),
-  table_header: nodeSpec(
-    'table_header',
-    'th',
-    { colspan: 1, rowspan: 1, colwidth: null, align: null },
-    { content: 'block+', tableRole: 'header_cell', isolating: true },
-    [{ tag: 'th', attrs: spans }],
-  ),
-  figure: nodeSpec('figure', 'figure', block, { group: 'block flow', content: 'picture+ caption?', isolating: true }),
-  picture: nodeSpec('picture', 'div', { component: '', alt: null, width: null, when: null }, { draggable: false }),
-  caption: nodeSpec('caption', 'figcaption', {}, { content: 'inline*' }),
-  admonition: nodeSpec(
-    'admonition',
-    'aside',
-    { ...block, kind: 'note' },
-    { group: 'block flow', content: 'title? block+', defining: true },
-  ),
-  code_block: nodeSpec(
-    'code_block',
-    'pre',
-    { ...block, language: null },
-    { group: 'block flow', content: 'inline*', code: true, whitespace: 'pre', defining: true },
-    [{ tag: 'pre' }],
-  ),
-  quotation: nodeSpec(
-    'quotation',
-    'blockquote',
-    { ...block, attribution: null },
-    { group: 'block flow', content: 'block+', defining: true },
-    [{ tag: 'blockquote' }],
-  ),
-  example: nodeSpec('example', 'div', block, { group: 'block flow', content: 'title? block+', defining: true }),
-  footnote: nodeSpec('footnote', 'div', block, { group: 'block flow', content: 'block+', defining: true }),
-  choice: nodeSpec('choice', 'div', block, { group: 'block flow', content: 'branch+', defining: true }),
-  branch: nodeSpec('branch', 'div', { when: null }, { content: 'block+', defining: true }),
-  slot: nodeSpec(
-    'slot',
-    'div',
-    { ...block, collection: null, matching: null, stated: null },
-    { group: 'block flow', atom: true },
-  ),
-  copied: nodeSpec(
-    'copied',
-    'div',
-    { ...block, component: '', revision: null },
-    { group: 'block flow', content: 'block+', defining: true },
-  ),
-  placement: nodeSpec(
-    'placement',
-    'div',
-    { ...block, component: '', section: null, mode: 'live', revision: null, withTitle: false },
-    { group: 'block flow', atom: true, draggable: true },
-  ),
-
-  text: { group: 'inline' },
-  line_break: {
-    group: 'inline',
-    inline: true,
-    selectable: false,
-    parseDOM: [{ tag: 'br' }],
-    toDOM: (): DOMOutputSpec => ['br'],
-  },
-  image: nodeSpec(
-    'image',
-    'span',
-    { component: '', alt: null, when: null },
-    { group: 'inline', inline: true, atom: true },
-  ),
-  variable: nodeSpec('variable', 'span', { key: '' }, { group: 'inline', inline: true, atom: true }),
-  inline_placement: nodeSpec(
-    'inline_placement',
-    'span',
-    { id: null, component: '', mode: 'live', revision: null },
-    { group: 'inline', inline: true, atom: true },
-  ),
-  cross_reference: nodeSpec(
-    'cross_reference',
-    'span',
-    { component: null, target: null, form: 'title', text: null },
-    { group: 'inline', inline: true, atom: true },
-  ),
-  external_link: nodeSpec('external_link', 'span', { component: '' }, { group: 'inline', inline: true, atom: true }),
-  index_marker: nodeSpec(
-    'index_marker',
-    'span',
-    { primary: '', secondary: null, see: null, seeAlso: null },
-    { group: 'inline', inline: true, atom: true },
-  ),
-  footnote_reference: nodeSpec(
-    'footnote_reference',
-    'span',
-    { target: '' },
-    { group: 'inline', inline: true, atom: true },
-  ),
-};
-
-function spans(dom: DomElement): Record<string, unknown> {
-  return {
-    colspan: Math.max(1, Number(dom.getAttribute('colspan')) || 1),
-    rowspan: Math.max(1, Number(dom.getAttribute('rowspan')) || 1),
-  };
+interface MarkedAs {
+  readonly tag: string;
+  readonly paste?: NonNullable<MarkSpec['parseDOM']>;
+  readonly spec?: Partial<MarkSpec>;
 }
 
-function markSpec(
-  name: string,
-  tag: string,
-  defaults: Defaults,
-  spec: MarkSpec = {},
-  paste: NonNullable<MarkSpec['parseDOM']> = [],
-): MarkSpec {
-  return {
-    ...spec,
-    attrs: Object.fromEntries(Object.entries(defaults).map(([key, value]) => [key, { default: value }])),
-    parseDOM: [
-      { tag: `${tag}[data-mark=${name}]`, getAttrs: readAttrs(Object.keys(defaults)) as never, priority: 60 },
-      ...paste,
-    ],
-    toDOM: (mark): DOMOutputSpec => [tag, { 'data-mark': name, ...domAttrs(mark.attrs) }, 0],
-  };
-}
+const href = (dom: DomElement): Record<string, unknown> => ({ href: dom.getAttribute('href') ?? '' });
+const shift = { excludes: 'subscript superscript' };
 
-const marks: Record<string, MarkSpec> = {
+const marked: Readonly<Record<MarkKind, MarkedAs>> = {
   // Conditions nest: an inline range may stand in another one, so the mark does not exclude itself.
-  condition: markSpec('condition', 'span', { when: '' }, { excludes: '', inclusive: true }),
-  link: markSpec('link', 'a', { href: '' }, { inclusive: false }, [
-    { tag: 'a[href]', getAttrs: ((dom: DomElement) => ({ href: dom.getAttribute('href') ?? '' })) as never },
-  ]),
-  strong: markSpec('strong', 'strong', {}, {}, [{ tag: 'strong' }, { tag: 'b' }]),
-  emphasis: markSpec('emphasis', 'em', {}, {}, [{ tag: 'em' }, { tag: 'i' }]),
-  quote: markSpec('quote', 'q', {}, {}, [{ tag: 'q' }]),
-  defined_term: markSpec('defined_term', 'dfn', {}, {}, [{ tag: 'dfn' }]),
-  cited_title: markSpec('cited_title', 'cite', {}, {}, [{ tag: 'cite' }]),
-  interface_label: markSpec('interface_label', 'b', {}),
-  key: markSpec('key', 'kbd', {}, {}, [{ tag: 'kbd' }]),
-  // The kind says what it is: code, command, file, input, output, parameter, replaceable, prompt, name.
-  code: markSpec('code', 'code', { kind: 'code' }, {}, [{ tag: 'code' }]),
-  superscript: markSpec('superscript', 'sup', {}, { excludes: 'subscript superscript' }, [{ tag: 'sup' }]),
-  subscript: markSpec('subscript', 'sub', {}, { excludes: 'subscript superscript' }, [{ tag: 'sub' }]),
+  condition: { tag: 'span', spec: { excludes: '', inclusive: true } },
+  link: { tag: 'a', spec: { inclusive: false }, paste: [{ tag: 'a[href]', getAttrs: href }] },
+  strong: { tag: 'strong', paste: [{ tag: 'strong' }, { tag: 'b' }] },
+  emphasis: { tag: 'em', paste: [{ tag: 'em' }, { tag: 'i' }] },
+  quote: { tag: 'q', paste: [{ tag: 'q' }] },
+  defined_term: { tag: 'dfn', paste: [{ tag: 'dfn' }] },
+  cited_title: { tag: 'cite', paste: [{ tag: 'cite' }] },
+  interface_label: { tag: 'b' },
+  key: { tag: 'kbd', paste: [{ tag: 'kbd' }] },
+  code: { tag: 'code', paste: [{ tag: 'code' }] },
+  superscript: { tag: 'sup', spec: shift, paste: [{ tag: 'sup' }] },
+  subscript: { tag: 'sub', spec: shift, paste: [{ tag: 'sub' }] },
 };
+
+function markSpec(name: string, as: MarkedAs): MarkSpec {
+  const attributes = isMarkKind(name) ? markKinds[name].attributes : {};
+  return {
+    ...as.spec,
+    attrs: attributesFor(attributes),
+    parseDOM: [
+      { tag: `${as.tag}[data-mark=${name}]`, getAttrs: readAttrs(Object.keys(attributes)), priority: 60 },
+      ...(as.paste ?? []),
+    ],
+    toDOM: (mark): DOMOutputSpec => [as.tag, { 'data-mark': name, ...domAttrs(mark.attrs) }, 0],
+  };
+}
 
 /** The schema of all bodies. */
-export const contentSchema = new Schema({ nodes, marks, topNode: 'topic' });
-
-/** The attribute defaults of a type of node or mark; empty for an unknown type. */
-export function attributeDefaults(type: string): Readonly<Record<string, unknown>> {
-  return defaultsByType.get(type) ?? noDefaults;
-}
-
-const noDefaults = {};
-const defaultsByType = new Map<string, Readonly<Record<string, unknown>>>(
-  [...Object.entries(nodes), ...Object.entries(marks).map(([name, spec]) => [`mark:${name}`, spec] as const)].map(
-    ([name, spec]) => [
-      name,
-      Object.fromEntries(
-        Object.entries((spec as NodeSpec | MarkSpec).attrs ?? {}).map(([attr, { default: value }]) => [attr, value]),
-      ),
-    ],
+export const contentSchema = new Schema({
+  nodes: Object.fromEntries(
+    Object.entries(kinds).map(([name, spec]) => [name, nodeSpec(name, spec, edited[isNodeKind(name) ? name : 'text'])]),
   ),
-);
+  marks: Object.fromEntries(Object.entries(marked).map(([name, as]) => [name, markSpec(name, as)])),
+  topNode: 'topic',
+});

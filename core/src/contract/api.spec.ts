@@ -1,4 +1,4 @@
-import { makeNode, makeText } from '../content/node.js';
+import { makeNode, makeText } from '../model/node.js';
 import {
   axisSchema,
   keySchema,

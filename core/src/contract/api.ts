@@ -5,13 +5,14 @@ import type { CoverageRow } from '../reach/coverage.js';
 import type { StaleCause } from '../reach/freshness.js';
 import type { AlteredTopic } from '../reach/reach.js';
 import type { ImportNote } from '../interchange/import-result.js';
-import { componentKinds, type Component, type ComponentBody } from '../library/component.js';
-import type { referenceKinds } from '../library/references.js';
-import { entryRoles, type OutlineEntry, type VariableValues } from '../publication/publication.js';
-import { problemCodes } from '../problems/problem.js';
-import type { Axis, AxisValue } from '../variation/axis.js';
+import { componentKinds, type Component, type ComponentBody } from '../model/component.js';
+import type { referenceKinds } from '../model/references.js';
+import { entryRoles, type OutlineEntry, type VariableValues } from '../model/publication.js';
+import { problemCodes } from '../model/problem.js';
+import type { Axis, AxisValue } from '../model/axis.js';
 import { parseCondition } from '../variation/condition-syntax.js';
-import type { ContentNode } from '../content/node.js';
+import { isFormat } from '../output/formats.js';
+import type { ContentNode } from '../model/node.js';
 
 /** Everything that crosses HTTP. The server checks requests with these; the interface takes its types from them. */
 
@@ -47,7 +48,9 @@ const imageFileSchema = z.object({
   height: z.number().int().positive().nullable(),
 });
 
-const bodySchema: z.ZodType<ComponentBody> = z.discriminatedUnion('type', [
+// The content of topics and snippets is checked against the content schema where it is saved.
+// eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+const bodySchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('variable'),
     default: nodeSchema.nullable(),
@@ -62,9 +65,8 @@ const bodySchema: z.ZodType<ComponentBody> = z.discriminatedUnion('type', [
     versions: z.array(z.object({ when: whenSchema, file: imageFileSchema })).max(100),
   }),
   z.object({ type: z.literal('link'), href: z.string().max(4000), label: z.string().max(500) }),
-  // Checked against the content schema where it is saved.
   z.looseObject({ type: z.enum(['topic', 'fragment', 'phrase']) }),
-]) as unknown as z.ZodType<ComponentBody>;
+]) as unknown as z.ZodType<ComponentBody, ComponentBody>;
 
 export const signInSchema = z.object({ name: z.string().trim().min(1).max(200), password: z.string().min(1).max(500) });
 
@@ -100,6 +102,12 @@ export const saveComponentSchema = z.object({
 export type SaveComponent = z.infer<typeof saveComponentSchema>;
 export type NewComponent = z.infer<typeof newComponentSchema>;
 
+/** What comes with the file of a new image. */
+export const newImageSchema = z.object({
+  title: z.string().trim().max(300).default(''),
+  alt: z.string().max(2000).default(''),
+});
+
 export const usageFilters = ['any', 'unused', 'once', 'often'] as const;
 
 export const componentListSchema = z.object({
@@ -107,8 +115,8 @@ export const componentListSchema = z.object({
   kind: componentKindSchema.optional(),
   collection: labelSchema.optional(),
   usage: z.enum(usageFilters).default('any'),
-  offset: z.coerce.number().int().min(0).default(0),
-  limit: z.coerce.number().int().min(1).max(500).default(100),
+  offset: z.coerce.number<number | string>().int().min(0).default(0),
+  limit: z.coerce.number<number | string>().int().min(1).max(500).default(100),
 });
 
 export interface ComponentRow {
@@ -151,7 +159,7 @@ export interface Uses {
   readonly furtherTotal: number;
 }
 
-const axisValueSchema: z.ZodType<AxisValue> = z.lazy(() =>
+const axisValueSchema: z.ZodType<AxisValue, AxisValue> = z.lazy(() =>
   z.object({
     key: keySchema,
     title: titleSchema,
@@ -160,7 +168,7 @@ const axisValueSchema: z.ZodType<AxisValue> = z.lazy(() =>
     pattern: z.number().int().min(0).max(5),
     values: z.array(axisValueSchema).optional(),
   }),
-) as z.ZodType<AxisValue>;
+);
 
 export const axisSchema = z
   .object({ key: keySchema, title: titleSchema, values: z.array(axisValueSchema).max(500) })
@@ -190,9 +198,9 @@ export const profileSchema = z.object({
 });
 export type StoredProfile = z.infer<typeof profileSchema>;
 
-const valuesSchema = z.record(z.string().max(80), nodeSchema) as z.ZodType<VariableValues>;
+const valuesSchema = z.record(z.string().max(80), nodeSchema) as z.ZodType<VariableValues, VariableValues>;
 
-const entrySchema: z.ZodType<OutlineEntry> = z.lazy(() =>
+const entrySchema: z.ZodType<OutlineEntry, OutlineEntry> = z.lazy(() =>
   z.object({
     id: z.string().min(1).max(80),
     topic: z.string().max(80).optional(),
@@ -203,7 +211,7 @@ const entrySchema: z.ZodType<OutlineEntry> = z.lazy(() =>
     values: valuesSchema.optional(),
     entries: z.array(entrySchema).max(5000).optional(),
   }),
-) as z.ZodType<OutlineEntry>;
+);
 
 export const newPublicationSchema = z.object({ title: titleSchema });
 
@@ -230,8 +238,6 @@ export interface StoredPublication {
   readonly entries: readonly OutlineEntry[];
 }
 
-export const formats = ['html'] as const;
-
 export const variantSchema = z.object({
   title: titleSchema,
   profile: keySchema,
@@ -241,7 +247,7 @@ export const variantSchema = z.object({
     .max(35)
     .regex(/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/, 'A language tag such as “en” or “de-AT” is needed.'),
   design: keySchema,
-  formats: z.array(z.enum(formats)).min(1),
+  formats: z.array(z.string().refine(isFormat, 'There is no such format.')).min(1).max(20),
   leaveOutEmpty: z.boolean(),
   strict: z.boolean(),
 });
@@ -380,10 +386,20 @@ export interface ReachReport {
   }[];
 }
 
+export const compareSchema = z.object({ before: z.uuid(), after: z.uuid() });
+
 /** Two variants side by side, entry by entry. Entries that are the same carry no passages. */
 export interface Comparison {
   readonly entries: readonly EntryChange[];
 }
+
+/** What comes with the archive of a book. */
+export const importDocbookSchema = z.object({
+  title: z.string().trim().min(1, 'The publication needs a title.').max(300),
+  /** The book's file inside the archive; found by its root element where it is not given. */
+  main: z.string().max(500).default(''),
+  profiles: z.string().max(5_000_000).default(''),
+});
 
 /** What an import brought into the library. */
 export interface ImportSummary {

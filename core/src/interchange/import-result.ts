@@ -1,6 +1,7 @@
-import type { Component } from '../library/component.js';
-import type { Publication, VariableValues } from '../publication/publication.js';
-import type { Profile } from '../variation/profile.js';
+import type { Component } from '../model/component.js';
+import type { Design } from '../number/design.js';
+import type { Publication, VariableValues } from '../model/publication.js';
+import type { Profile } from '../model/profile.js';
 
 /** Something that an import could not take over as it was; its text is kept. */
 export interface ImportNote {
@@ -45,4 +46,6 @@ export interface ImportResult {
   readonly axes: readonly { readonly key: string; readonly values: readonly string[] }[];
   readonly profiles: readonly ImportedProfile[];
   readonly notes: readonly ImportNote[];
+  /** How the book numbers and lists what is in it. */
+  readonly design: Design;
 }

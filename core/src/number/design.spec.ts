@@ -1,7 +1,7 @@
-import { makeNode, makeText } from '../content/node.js';
-import { admonitionKinds } from '../content/schema.js';
+import { makeNode, makeText } from '../model/node.js';
+import { admonitionKinds } from '../model/kinds.js';
 import { outputWords } from '../output/words.js';
-import { ProblemList, type Problem } from '../problems/problem.js';
+import { ProblemList, type Problem } from '../model/problem.js';
 import { fillTemplate, formatNumber, labelKinds, labelledDesign, numerals, plainDesign } from './design.js';
 import { plainText } from './plain-text.js';
 

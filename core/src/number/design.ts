@@ -141,6 +141,17 @@ export const labelledDesign: Design = {
   unnumberedReference: 'the section called “{title}”',
 };
 
+/**
+ * The design of imported books: labelled numbers, and only the lists that a book asks for itself. It does not
+ * number front matter (the defaults of the DocBook XSL stylesheets: `chapter.autolabel`, `preface.autolabel`).
+ */
+export const importedDesign: Design = {
+  ...labelledDesign,
+  key: 'imported',
+  title: 'As imported books count',
+  lists: { contentsDepth: 2, figures: false, tables: false, examples: false, glossary: false, index: false },
+};
+
 /** A number in a numeral system; the empty string for `none`. */
 export function formatNumber(value: number, numeral: Numeral): string {
   switch (numeral) {

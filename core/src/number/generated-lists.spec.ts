@@ -1,5 +1,4 @@
-import { assemblePublication } from '../assemble/assemble.js';
-import { makeNode, makeText, type ContentNode } from '../content/node.js';
+import { makeNode, makeText, type ContentNode } from '../model/node.js';
 import {
   component,
   entry,
@@ -14,10 +13,12 @@ import {
   topic,
   words,
 } from '../../../tests/support/library-parts.js';
-import type { Component } from '../library/component.js';
+import type { Component } from '../model/component.js';
 import { plainDesign, type Design } from './design.js';
-import { captionsOf, contentsOf, glossaryOf, indexOf, type ContentsEntry, type IndexEntry } from './generated-lists.js';
-import { numberPublication } from './number.js';
+import { indexOf, type IndexEntry } from './book-index.js';
+import { captionsOf, contentsOf, type ContentsEntry } from './contents.js';
+import { glossaryOf } from './glossary.js';
+import { numberedOf } from '../../../tests/support/build.js';
 import type { NumberedPublication } from './numbered.js';
 import { plainText } from './plain-text.js';
 
@@ -28,8 +29,7 @@ const term = (text: string): ContentNode => makeText(text, [{ type: 'defined_ter
 function numbered(topics: readonly Component[], language = 'en', design: Design = plainDesign): NumberedPublication {
   const source = sourceOf([...topics, image]);
   const entries = topics.map(({ key }) => entry(`e-${key}`, key));
-  const assembled = assemblePublication(source, recipeOf(publicationOf(entries), { language, design }));
-  return numberPublication(assembled, { design, language, source });
+  return numberedOf(source, recipeOf(publicationOf(entries), { language, design }));
 }
 
 const image = component('image', 'img', {
@@ -74,15 +74,15 @@ describe('The index', () => {
     const text = ({ heading, locators, see, seeAlso, entries }: IndexEntry): string =>
       [
         heading,
-        ...locators.map(({ page, heading: at, anchor }) => `${page.label.page}#${anchor ?? ''} ${at.number}`),
+        ...locators.map(({ page, heading: at, anchor }) => `${page.name}#${anchor ?? ''} ${at.number}`),
         ...see.map((each) => `see ${each}`),
         ...seeAlso.map((each) => `also ${each}`),
         ...entries.map((each) => `(${text(each)})`),
       ].join(', ');
     expect(indexOf(book).flatMap(({ entries }) => entries.map(text))).toEqual([
       'hail, see rain',
-      'rain, a.html#index-1 1, b.html#index-1 2, also wind, (gauge, a.html#index-3 1.1)',
-      'wind, b.html#index-2 2',
+      'rain, a#n4 1, b#n4 2, also wind, (gauge, a#n11 1.1)',
+      'wind, b#n4 2',
     ]);
     expect(book.problems).toEqual([]);
   });
@@ -99,8 +99,7 @@ describe('The index', () => {
       [null, 'Other'],
     ]) {
       const entries = titles.map((own, at) => entry(`e${at}`, 't', { title: own }));
-      const assembled = assemblePublication(source, recipeOf(publicationOf(entries)));
-      const book = numberPublication(assembled, { design: plainDesign, language: 'en', source });
+      const book = numberedOf(source, recipeOf(publicationOf(entries)));
       expect(indexOf(book).flatMap(({ entries: found }) => found.map(({ locators }) => locators.length))).toEqual([1]);
     }
   });
@@ -116,7 +115,7 @@ describe('The index', () => {
 });
 
 describe('The glossary', () => {
-  it('takes each term where it is first defined, with its description or its paragraph', () => {
+  it('takes each term wherever it is defined, with its description, lists included, or its paragraph', () => {
     const definition = makeNode('definition', null, [
       makeNode('term', null, [term('gust')]),
       makeNode('description', null, [p('The highest wind in an interval.'), list(p('a'))]),
@@ -125,14 +124,19 @@ describe('The glossary', () => {
       topic('a', p('A ', term('mast'), ' carries the sensors.'), makeNode('definition_list', null, [definition])),
       topic('b', p('A ', term('mast'), ' again.'), only('os is mac', p('A ', term('clamp'), '.'))),
     ]);
-    const entries = glossaryOf(book).map(({ term: name, definition: blocks, page }) => [
+    const entries = glossaryOf(book).map(({ term: name, definitions }) => [
       name,
-      blocks.map((block) => plainText(block.content ?? [])),
-      page.topic,
+      definitions.map(({ blocks, page }) => [page.topic, ...blocks.map((block) => plainText(block.content ?? []))]),
     ]);
     expect(entries).toEqual([
-      ['gust', ['The highest wind in an interval.'], 'a'],
-      ['mast', ['A mast carries the sensors.'], 'a'],
+      ['gust', [['a', 'The highest wind in an interval.', 'a']]],
+      [
+        'mast',
+        [
+          ['a', 'A mast carries the sensors.'],
+          ['b', 'A mast again.'],
+        ],
+      ],
     ]);
   });
 });
@@ -181,8 +185,7 @@ describe('Numbering schemes', () => {
       entry('q', 'q', { role: 'part', entries: [entry('c', 'c')] }),
       entry('x', 'c', { role: 'appendix' }),
     ];
-    const assembled = assemblePublication(source, recipeOf(publicationOf(entries), { design }));
-    const { pages } = numberPublication(assembled, { design, language: 'en', source });
+    const { pages } = numberedOf(source, recipeOf(publicationOf(entries), { design }));
     return pages
       .flatMap((page) => [page, ...page.pages])
       .map(({ label, labels }) => `${label.number}/${labels[0]?.number ?? ''}`);

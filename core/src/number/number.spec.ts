@@ -1,7 +1,6 @@
-import { assemblePublication } from '../assemble/assemble.js';
-import { makeNode, makeText, type ContentNode } from '../content/node.js';
-import type { Component } from '../library/component.js';
-import type { OutlineEntry } from '../publication/publication.js';
+import { makeNode, makeText, type AssembledNode, type ContentNode } from '../model/node.js';
+import type { Component } from '../model/component.js';
+import type { OutlineEntry } from '../model/publication.js';
 import {
   entry,
   only,
@@ -16,7 +15,10 @@ import {
   topic,
 } from '../../../tests/support/library-parts.js';
 import { formatNumber, labelledDesign, plainDesign, type Design } from './design.js';
-import { numberPublication } from './number.js';
+import { numberedOf } from '../../../tests/support/build.js';
+import { referenceText } from '../output/labels.js';
+import { outputWords } from '../output/words.js';
+import { web } from '../output/web/web.js';
 import { flattenPages, type NumberedPublication } from './numbered.js';
 
 function numbered(
@@ -24,9 +26,7 @@ function numbered(
   entries: readonly OutlineEntry[],
   design: Design = labelledDesign,
 ): NumberedPublication {
-  const source = sourceOf(components);
-  const assembled = assemblePublication(source, recipeOf(publicationOf(entries), { design }));
-  return numberPublication(assembled, { design, language: 'en', source });
+  return numberedOf(sourceOf(components), recipeOf(publicationOf(entries), { design }));
 }
 
 const figure = (id: string, caption: string): ContentNode =>
@@ -115,7 +115,10 @@ describe('Cross-references', () => {
     book: NumberedPublication,
     at: { entry: string; component: string; placements?: readonly string[] },
     node: ContentNode,
-  ): string | undefined => book.reference({ placements: [], ...at }, node)?.text;
+  ): string | undefined => {
+    const found = book.reference({ placements: [], ...at }, node as AssembledNode);
+    return found && referenceText(book.design, found, outputWords('en'), web.capabilities);
+  };
 
   it('read by the form and the design', () => {
     const book = numbered(
@@ -140,10 +143,9 @@ describe('Cross-references', () => {
       [entry('e1', 'a'), entry('e2', 'b')],
     );
     const from = (at: string, placement: string) =>
-      book.reference({ entry: at, placements: [placement], component: 's' }, see(null, 'inner', 'number'));
-    expect(from('e1', 'p1')?.text).toBe('Section 1.1');
-    expect(from('e2', 'p2')?.text).toBe('Section 2.1');
-    expect(from('e2', 'p2')?.label.page).toBe('b.html');
+      text(book, { entry: at, placements: [placement], component: 's' }, see(null, 'inner', 'number'));
+    expect(from('e1', 'p1')).toBe('Section 1.1');
+    expect(from('e2', 'p2')).toBe('Section 2.1');
   });
 
   it('into content that is out, and to nothing at all, are problems with both ends', () => {
@@ -153,7 +155,7 @@ describe('Cross-references', () => {
           'a',
           { ...p(see('b', 's')), attrs: { id: 'b1' } },
           { ...p(see('b', 'never')), attrs: { id: 'b2' } },
-          p(see('gone', null)),
+          { ...p(see('gone', null)), attrs: { id: 'b3' } },
         ),
         topic('b', p('x'), only('os is mac', section('s', 'S', p('x')))),
       ],
@@ -164,7 +166,7 @@ describe('Cross-references', () => {
     ).toEqual([
       ['left-out-reference', 'A reference leads to the block “s” of “b”, which this variant leaves out.', 'a', 'b1'],
       ['missing-target', 'A reference leads to the block “never” of “b”, which does not exist.', 'a', 'b2'],
-      ['missing-target', 'A reference leads to “gone”, which does not exist.', 'a', null],
+      ['missing-target', 'A reference leads to “gone”, which does not exist.', 'a', 'b3'],
     ]);
   });
 });

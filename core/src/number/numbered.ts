@@ -1,8 +1,10 @@
-import type { AssembledNode } from '../assemble/assembled.js';
-import type { Problem } from '../problems/problem.js';
+import type { ImageFile } from '../model/component.js';
+import type { AssembledNode } from '../model/node.js';
+import type { Problem } from '../model/problem.js';
+import type { ReferenceForm } from '../model/kinds.js';
+import { flattenTree } from '../model/tree.js';
 import type { Design, LabelKind } from './design.js';
 import type { FoundReference, PageNotes } from './page-notes.js';
-import { flattenTree } from '../tree.js';
 
 /** The number and place of something that has a number or can be referred to. */
 export interface Label {
@@ -11,37 +13,52 @@ export interface Label {
   readonly number: string;
   /** The title's or caption's inline content; empty where there is none. */
   readonly title: readonly AssembledNode[];
-  /** File name of the page. */
+  /** The name of the page. */
   readonly page: string;
-  /** The HTML id on the page; null for the page itself. */
+  /** The occurrence on the page, see `anchorFor`; null for the page itself. */
   readonly anchor: string | null;
 }
 
-/** One page: an outline entry with its labels in document order. */
+/** One page: an outline entry with its labels. */
 export interface NumberedPage {
   readonly entry: string;
-  readonly topic: string;
+  /** Names the page for good, unlike any other of the publication. Formats make their addresses of it. */
+  readonly name: string;
+  /** The component whose text the page shows; null for a heading without a topic. */
+  readonly topic: string | null;
   readonly label: Label;
   /** 0 for chapters, 1 for the entries below them, ... */
   readonly depth: number;
   readonly blocks: readonly AssembledNode[];
   readonly notes: PageNotes;
-  /** Labels of the sections, figures, tables, examples and steps of the page, as in its notes. */
+  /** The labels of the landmarks in the notes, in their order. */
   readonly labels: readonly Label[];
+  /** The numbers of the footnotes that are called on the page, by occurrence, in their order. */
+  readonly footnotes: ReadonlyMap<string, number>;
   readonly pages: readonly NumberedPage[];
   /** The chapter that the page belongs to: itself, or the top-level entry above it. */
   readonly chapter: Label;
 }
 
-/** A publication with all numbers and the texts of all references. */
+/** What a deliverable says of itself. */
+export interface PublicationFacts {
+  readonly key: string;
+  readonly variantTitle: string;
+  /** A language tag (BCP 47). */
+  readonly language: string;
+  /** ISO 8601. A format that shows it makes the deliverable depend on the day. */
+  readonly date: string;
+}
+
+/** A publication with all numbers and with what all references lead to; what formats are made from. */
 export interface NumberedPublication {
   readonly title: readonly AssembledNode[];
+  readonly facts: PublicationFacts;
   readonly design: Design;
-  readonly language: string;
   readonly pages: readonly NumberedPage[];
-  /** What a cross-reference leads to and reads; undefined where it leads nowhere. */
+  /** What a cross-reference leads to and how it is to read; undefined where it leads nowhere. */
   reference(at: ReferencePlace, node: AssembledNode): ResolvedReference | undefined;
-  /** By page, the HTML ids of blocks without a label that a reference leads to. */
+  /** By the name of the page, the occurrences of blocks without a label that something leads to. */
   readonly anchors: ReadonlyMap<string, ReadonlySet<string>>;
   /** The references that lead nowhere. */
   readonly dangling: readonly FoundReference[];
@@ -55,12 +72,31 @@ export interface ReferencePlace {
   readonly component: string;
 }
 
+/** A reference in parts; formats put them together in the words of the design and the language. */
 export interface ResolvedReference {
+  readonly form: ReferenceForm;
+  /** What the writer wants it to read; null: its label. */
+  readonly text: string | null;
+  /** Where it leads. */
+  readonly page: string;
+  readonly anchor: string | null;
+  /** What it reads: the label of the target, or of the nearest heading around a target without number and title. */
   readonly label: Label;
-  readonly text: string;
+}
+
+/** The files of the pictures that a page shows, each once. */
+export function picturesOn({ notes, footnotes }: NumberedPage): readonly ImageFile[] {
+  const called = [...footnotes.keys()].flatMap((anchor) => notes.footnotes.get(anchor)?.pictures ?? []);
+  return [...new Map([...notes.pictures, ...called].map((file) => [file.digest, file])).values()];
 }
 
 /** All pages in reading order. */
 export function flattenPages(pages: readonly NumberedPage[]): readonly NumberedPage[] {
   return flattenTree(pages, (page) => page.pages);
+}
+
+/** The label of an occurrence on a page; undefined where nothing there carries one. */
+export function labelAt(page: NumberedPage, anchor: string): Label | undefined {
+  const position = page.notes.positions.get(anchor);
+  return position === undefined ? undefined : page.labels[position];
 }

@@ -1,22 +1,33 @@
-import type { AssembledEntry, AssembledNode } from '../assemble/assembled.js';
-import { topicHeading } from '../assemble/assemble-content.js';
-import { childrenOf, textAttr, type ContentNode } from '../content/node.js';
-import { knownTraits, notable } from '../content/prepared.js';
+import { chosenFileOf } from '../model/component.js';
+import { perContent } from '../model/per-content.js';
+import { isNotable } from '../assemble/prepared.js';
+import type { ImageFile } from '../model/component.js';
+import { handlerFor, kindSpec, type ForEachAssembledKind, type LandmarkKind } from '../model/kinds.js';
+import { childrenOf, textAttr, type AssembledNode } from '../model/node.js';
+import { anchorFor } from './anchors.js';
 
 /** Something on a page that counts or can be referred to by its number. */
 export interface Landmark {
-  readonly kind: 'section' | 'figure' | 'table' | 'example' | 'step';
-  readonly id: string | null;
+  readonly kind: LandmarkKind;
+  readonly id: string;
   readonly component: string;
   readonly placements: readonly string[];
+  /** Names its occurrence on the page. */
+  readonly anchor: string;
   /** The title's or caption's inline content. */
   readonly title: readonly AssembledNode[];
   /** Whether it takes a number, where the design gives its kind one. */
   readonly counts: boolean;
   /** How many sections of the page it stands in. */
   readonly depth: number;
+  /** The position of the nearest section around it among the landmarks; null: the page itself. */
+  readonly section: number | null;
   /** A step's number on the page, such as “2.1”; empty for anything else. */
   readonly step: string;
+  /** The occurrence of the footnote that it stands in; it shows where that is called. */
+  readonly footnote: string | null;
+  /** Whether it stands in a candidate of a slot that is not the stated one, or in a footnote. */
+  readonly aside: boolean;
 }
 
 /** A cross-reference with the place where it stands. */
@@ -27,196 +38,124 @@ export interface FoundReference {
   readonly block: string | null;
 }
 
-/** An index marker; its anchor on the page is made from its position among the page's markers. */
+/** An index term. */
 export interface FoundMarker {
   readonly node: AssembledNode;
   readonly component: string;
   readonly block: string | null;
   /** The position of the nearest section around it among the landmarks; null: the page itself. */
   readonly section: number | null;
-  /** Null in footnotes, which do not stand where they are written. */
+  /** The occurrence of the block that it stands in; null in headings, and in footnotes, which stand elsewhere. */
   readonly anchor: string | null;
 }
 
 /** A term where it is defined. */
 export interface FoundTerm {
   readonly term: readonly AssembledNode[];
-  /** The paragraphs that define it: its description in a definition list, else the paragraph it stands in. */
+  /** What defines it: its description in a definition list, else the paragraph that it stands in. */
   readonly definition: readonly AssembledNode[];
   readonly component: string;
+  readonly block: string | null;
   readonly placements: readonly string[];
   readonly section: number | null;
 }
 
-/** All that numbering, references and generated lists must know of a page. */
+/** A footnote where it is written. */
+export interface FoundFootnote {
+  readonly node: AssembledNode;
+  readonly component: string;
+  readonly placements: readonly string[];
+  /** The occurrences of the footnotes that are called in it, in order. */
+  readonly calls: readonly string[];
+  readonly pictures: readonly ImageFile[];
+}
+
+/** All that numbering, references and generated lists must know of a page, or of its title. */
 export interface PageNotes {
   readonly landmarks: readonly Landmark[];
+  /** By occurrence, the position among the landmarks. */
+  readonly positions: ReadonlyMap<string, number>;
   readonly references: readonly FoundReference[];
   readonly markers: readonly FoundMarker[];
   readonly terms: readonly FoundTerm[];
-  /** Whether the chapter's title stands somewhere on the page. */
+  readonly footnotes: ReadonlyMap<string, FoundFootnote>;
+  /** The occurrences of the footnotes that are called outside of footnotes, in order, repeats included. */
+  readonly calls: readonly string[];
+  /** The files of the pictures outside of footnotes, each once. */
+  readonly pictures: readonly ImageFile[];
+  /** Whether the chapter's title stands somewhere. */
   readonly showsChapterTitle: boolean;
   readonly hasSlot: boolean;
 }
 
-/**
- * The notes of an assembled entry, in document order. Blocks may serve several entries and variants; their
- * notes are remembered with them, but for entries with something of note in the title.
- */
-export function notesOf(entry: AssembledEntry): PageNotes {
-  if (entry.title.some(isNotable)) return new NoteTaker().take(entry);
-  let notes = remembered.get(entry.blocks);
-  if (!notes) remembered.set(entry.blocks, (notes = new NoteTaker().take(entry)));
-  return notes;
-}
-
-function isNotable(node: AssembledNode): boolean {
-  return node.text === undefined || node.marks ? ((knownTraits(node) ?? notable) & notable) !== 0 : false;
-}
-
-const remembered = new WeakMap<readonly AssembledNode[], PageNotes>();
+/** The notes of some content, in document order; the component holds what is not placed in it. */
+export const notesOf = perContent((content, component): PageNotes => new NoteTaker(component).take(content));
 
 class NoteTaker {
-  private readonly landmarks: Landmark[] = [];
-  private readonly references: FoundReference[] = [];
-  private readonly markers: FoundMarker[] = [];
-  private readonly terms: FoundTerm[] = [];
-  private showsChapterTitle = false;
-  private hasSlot = false;
-  private anchors = 0;
+  readonly landmarks: Landmark[] = [];
+  readonly references: FoundReference[] = [];
+  readonly markers: FoundMarker[] = [];
+  readonly terms: FoundTerm[] = [];
+  readonly footnotes = new Map<string, FoundFootnote>();
+  pictures = new Map<string, ImageFile>();
+  showsChapterTitle = false;
+  hasSlot = false;
   // The place on the page: set on the way down, and set back on the way up.
-  private component = '';
-  private placements: readonly string[] = [];
-  private block: string | null = null;
-  private depth = 0;
-  private section: number | null = null;
-  private step = '';
-  /** In a footnote, or in a candidate of a slot that is not the stated one. */
-  private aside = false;
-  private footnote = false;
+  placements: readonly string[] = [];
+  block: string | null = null;
+  /** The nearest block around that readers see where it is written. */
+  shownAt: string | null = null;
+  depth = 0;
+  section: number | null = null;
+  step = '';
+  /** In a footnote, or in a candidate of a slot that is not the stated one: nothing there takes a number. */
+  aside = false;
+  /** The occurrence of the footnote around. */
+  inFootnote: string | null = null;
+  calls: string[] = [];
   /** The description that belongs to the terms of a definition. */
-  private description: readonly AssembledNode[] | null = null;
-  private paragraph: AssembledNode | null = null;
+  description: readonly AssembledNode[] | null = null;
+  paragraph: AssembledNode | null = null;
 
-  take(entry: AssembledEntry): PageNotes {
-    this.component = entry.topic;
-    this.nodes(entry.title);
-    this.nodes(entry.blocks);
-    const { landmarks, references, markers, terms, showsChapterTitle, hasSlot } = this;
-    return { landmarks, references, markers, terms, showsChapterTitle, hasSlot };
+  constructor(public component: string) {}
+
+  take(content: readonly AssembledNode[]): PageNotes {
+    this.nodes(content);
+    const { landmarks, references, markers, terms, footnotes, calls, showsChapterTitle, hasSlot } = this;
+    const pictures = [...this.pictures.values()];
+    const positions = new Map(landmarks.map(({ anchor }, at) => [anchor, at]));
+    return { landmarks, positions, references, markers, terms, footnotes, calls, pictures, showsChapterTitle, hasSlot };
   }
 
-  private nodes(nodes: readonly ContentNode[]): void {
+  nodes(nodes: readonly AssembledNode[]): void {
     for (const node of nodes) {
-      const traits = knownTraits(node);
-      if (traits === undefined || (traits & notable) !== 0) this.node(node);
+      if (node.text !== undefined) this.text(node);
+      else if (isNotable(node)) handlerFor(noteHandlers, node.type)(this, node);
     }
   }
 
-  private node(node: ContentNode): void {
-    switch (node.type) {
-      case 'text':
-        this.text(node);
-        return;
-      case 'cross_reference': {
-        const { component, placements, block } = this;
-        this.references.push({ node, component, placements, block });
-        return;
-      }
-      case 'variable':
-        if (textAttr(node, 'key') === '@chapter-title') this.showsChapterTitle = true;
-        return;
-      case 'index_marker':
-        this.marker(node);
-        return;
-      case 'placed':
-        this.placed(node);
-        return;
-      case 'slot': {
-        const { aside } = this;
-        this.hasSlot = true;
-        for (const candidate of childrenOf(node)) {
-          this.aside = aside || textAttr(candidate, 'component') !== textAttr(node, 'stated');
-          this.placed(candidate);
-        }
-        this.aside = aside;
-        return;
-      }
-      case 'section':
-        this.inSection(node);
-        return;
-      case 'figure':
-      case 'table':
-      case 'example': {
-        const caption = childrenOf(node).find((child) => child.type === 'caption' || child.type === 'title');
-        this.landmark(node, node.type, caption ? childrenOf(caption) : [], caption !== undefined);
-        this.inside(node);
-        return;
-      }
-      case 'steps': {
-        const { step } = this;
-        childrenOf(node).forEach((each, index) => {
-          this.step = step ? `${step}.${index + 1}` : String(index + 1);
-          this.landmark(each, 'step', [], true);
-          this.inside(each);
-        });
-        this.step = step;
-        return;
-      }
-      case 'footnote': {
-        const { aside, footnote } = this;
-        this.aside = this.footnote = true;
-        this.inside(node);
-        this.aside = aside;
-        this.footnote = footnote;
-        return;
-      }
-      case 'definition':
-      case 'description': {
-        const { description } = this;
-        const own = node.type === 'definition' ? childrenOf(node).find((child) => child.type === 'description') : null;
-        this.description = own ? childrenOf(own) : null;
-        this.inside(node);
-        this.description = description;
-        return;
-      }
-      case 'paragraph': {
-        const { paragraph } = this;
-        this.paragraph = node;
-        this.inside(node);
-        this.paragraph = paragraph;
-        return;
-      }
-      default:
-        this.inside(node);
-    }
-  }
-
-  private inside(node: ContentNode): void {
+  inside(node: AssembledNode): void {
     if (!node.content) return;
-    const { block } = this;
-    this.block = textAttr(node, 'id') ?? block;
+    const { block, shownAt } = this;
+    const id = textAttr(node, 'id');
+    if (id !== null) {
+      this.block = id;
+      if (this.inFootnote === null) this.shownAt = anchorFor(this.placements, id);
+    }
     this.nodes(node.content);
     this.block = block;
+    this.shownAt = shownAt;
   }
 
-  private text(node: ContentNode): void {
+  private text(node: AssembledNode): void {
     if (!node.marks?.some((mark) => mark.type === 'defined_term')) return;
-    const { component, placements, section } = this;
-    const source = this.description ?? (this.paragraph ? [this.paragraph] : []);
-    const definition = source.filter((each) => each.type === 'paragraph');
-    this.terms.push({ term: [node], definition, component, placements, section });
+    const { component, placements, section, block } = this;
+    const definition = this.description ?? (this.paragraph ? [this.paragraph] : []);
+    this.terms.push({ term: [node], definition, component, placements, section, block });
   }
 
-  private marker(node: ContentNode): void {
-    const { component, block, section } = this;
-    const anchor = this.footnote ? null : markerAnchor(this.anchors);
-    if (anchor !== null) this.anchors += 1;
-    this.markers.push({ node, component, block, section, anchor });
-  }
-
-  private placed(node: ContentNode): void {
-    const { component, placements, block } = this;
+  placed(node: AssembledNode): void {
+    const { component, placements, block, shownAt } = this;
     this.component = textAttr(node, 'component') ?? '';
     this.placements = [...placements, textAttr(node, 'placement') ?? ''];
     this.block = null;
@@ -224,39 +163,166 @@ class NoteTaker {
     this.component = component;
     this.placements = placements;
     this.block = block;
+    this.shownAt = shownAt;
   }
 
-  private inSection(node: ContentNode): void {
-    const [title] = childrenOf(node);
-    const position = this.landmarks.length;
-    this.landmark(
-      node,
-      'section',
-      title?.type === 'title' ? childrenOf(title) : [],
-      node.attrs?.['numbered'] !== false,
+  landmark(node: AssembledNode, kind: LandmarkKind, title: readonly AssembledNode[], counts: boolean): number {
+    const { component, placements, depth, section, step, aside, inFootnote: footnote } = this;
+    const id = textAttr(node, 'id') ?? '';
+    const anchor = anchorFor(placements, id);
+    return (
+      this.landmarks.push({
+        kind,
+        id,
+        component,
+        placements,
+        anchor,
+        title,
+        counts: counts && !aside,
+        depth,
+        section,
+        step,
+        footnote,
+        aside,
+      }) - 1
     );
-    const { section } = this;
-    this.section = position;
-    this.depth += 1;
-    this.inside(node);
-    this.depth -= 1;
-    this.section = section;
-  }
-
-  private landmark(node: ContentNode, kind: Landmark['kind'], title: readonly AssembledNode[], counts: boolean): void {
-    const { component, placements, depth, step, aside } = this;
-    const id = textAttr(node, 'id');
-    this.landmarks.push({ kind, id, component, placements, title, counts: counts && !aside, depth, step });
   }
 }
 
-/** The HTML id of an index marker by its position on the page, from 0. */
-export function markerAnchor(position: number): string {
-  return `index-${position + 1}`;
-}
+type NoteHandler = (taker: NoteTaker, node: AssembledNode) => void;
 
-/** The HTML id of a block under the placements that it stands in. */
-export function anchorFor(placements: readonly string[], id: string): string {
-  const own = id === topicHeading ? 'topic' : id;
-  return placements.length === 0 ? own : `${placements.join('--')}--${own}`;
-}
+const inside: NoteHandler = (taker, node) => taker.inside(node);
+const nothing: NoteHandler = () => undefined;
+
+const picture: NoteHandler = ({ pictures }, node) => {
+  const file = chosenFileOf(node);
+  if (file) pictures.set(file.digest, file);
+};
+
+const captioned: NoteHandler = (taker, node) => {
+  const { landmark } = kindSpec(node.type);
+  const caption = childrenOf(node).find((child) => kindSpec(child.type).heading);
+  if (landmark) taker.landmark(node, landmark, caption ? childrenOf(caption) : [], caption !== undefined);
+  taker.inside(node);
+};
+
+const noteHandlers: ForEachAssembledKind<NoteHandler> = {
+  text: nothing,
+  line_break: nothing,
+  missing: nothing,
+  formula: nothing,
+  display_formula: nothing,
+  picture,
+  image: picture,
+  media: (taker, node) => {
+    picture(taker, node);
+    taker.inside(node);
+  },
+  paragraph: (taker, node) => {
+    const { paragraph } = taker;
+    taker.paragraph = node;
+    taker.inside(node);
+    taker.paragraph = paragraph;
+  },
+  section: (taker, node) => {
+    const [title] = childrenOf(node);
+    const heading = title?.type === 'title' ? childrenOf(title) : [];
+    const { section } = taker;
+    taker.section = taker.landmark(node, 'section', heading, node.attrs?.['numbered'] !== false);
+    taker.depth += 1;
+    taker.inside(node);
+    taker.depth -= 1;
+    taker.section = section;
+  },
+  figure: captioned,
+  table: captioned,
+  example: captioned,
+  steps: (taker, node) => {
+    const { step } = taker;
+    childrenOf(node).forEach((each, index) => {
+      taker.step = step ? `${step}.${index + 1}` : String(index + 1);
+      taker.landmark(each, 'step', [], true);
+      taker.inside(each);
+    });
+    taker.step = step;
+  },
+  step: inside,
+  footnote: (taker, node) => {
+    const { aside, inFootnote, shownAt, calls, pictures, component, placements } = taker;
+    const anchor = anchorFor(placements, textAttr(node, 'id') ?? '');
+    taker.aside = true;
+    taker.inFootnote = anchor;
+    taker.shownAt = null;
+    const own: string[] = (taker.calls = []);
+    const files = (taker.pictures = new Map<string, ImageFile>());
+    taker.inside(node);
+    taker.footnotes.set(anchor, {
+      node,
+      component,
+      placements,
+      calls: own,
+      pictures: [...files.values()],
+    });
+    taker.aside = aside;
+    taker.inFootnote = inFootnote;
+    taker.shownAt = shownAt;
+    taker.calls = calls;
+    taker.pictures = pictures;
+  },
+  footnote_reference: (taker, node) => {
+    taker.calls.push(anchorFor(taker.placements, textAttr(node, 'target') ?? ''));
+  },
+  placed: (taker, node) => taker.placed(node),
+  slot: (taker, node) => {
+    const { aside } = taker;
+    taker.hasSlot = true;
+    for (const candidate of childrenOf(node)) {
+      taker.aside = aside || textAttr(candidate, 'component') !== textAttr(node, 'stated');
+      taker.placed(candidate);
+    }
+    taker.aside = aside;
+  },
+  definition: (taker, node) => {
+    const { description } = taker;
+    const own = childrenOf(node).find((child) => child.type === 'description');
+    taker.description = own ? childrenOf(own) : null;
+    taker.inside(node);
+    taker.description = description;
+  },
+  description: (taker, node) => {
+    const { description } = taker;
+    taker.description = null;
+    taker.inside(node);
+    taker.description = description;
+  },
+  cross_reference: (taker, node) => {
+    const { component, placements, block } = taker;
+    taker.references.push({ node, component, placements, block });
+  },
+  index_marker: (taker, node) => {
+    const { component, block, section, shownAt } = taker;
+    taker.markers.push({ node, component, block, section, anchor: shownAt });
+  },
+  variable: (taker, node) => {
+    if (textAttr(node, 'key') === '@chapter-title') taker.showsChapterTitle = true;
+  },
+  title: (taker, node) => {
+    const { shownAt } = taker;
+    taker.shownAt = null;
+    taker.inside(node);
+    taker.shownAt = shownAt;
+  },
+  caption: inside,
+  term: inside,
+  bullet_list: inside,
+  ordered_list: inside,
+  list_item: inside,
+  definition_list: inside,
+  table_grid: inside,
+  table_row: inside,
+  table_cell: inside,
+  table_header: inside,
+  admonition: inside,
+  code_block: inside,
+  quotation: inside,
+};

@@ -1,12 +1,15 @@
-import type { AdmonitionKind } from '../content/schema.js';
+import type { AdmonitionKind } from '../model/kinds.js';
+import type { Quotes } from '../number/plain-text.js';
 
 /** The words that output adds to the content, in one language. */
 export interface OutputWords {
   readonly admonitions: Readonly<Record<AdmonitionKind, string>>;
   readonly contents: string;
+  readonly more: string;
   readonly previous: string;
   readonly next: string;
   readonly footnotes: string;
+  /** Stands where content cannot be shown. */
   readonly missing: string;
   readonly figures: string;
   readonly tables: string;
@@ -16,6 +19,8 @@ export interface OutputWords {
   readonly see: string;
   readonly seeAlso: string;
   readonly symbols: string;
+  /** The signs around a quoted phrase. */
+  readonly quotes: Quotes;
 }
 
 const english: OutputWords = {
@@ -29,10 +34,11 @@ const english: OutputWords = {
     danger: 'Danger',
   },
   contents: 'Contents',
+  more: 'All contents',
   previous: 'Previous',
   next: 'Next',
   footnotes: 'Footnotes',
-  missing: 'missing',
+  missing: '[not available]',
   figures: 'Figures',
   tables: 'Tables',
   examples: 'Examples',
@@ -41,6 +47,7 @@ const english: OutputWords = {
   see: 'see',
   seeAlso: 'see also',
   symbols: 'Symbols',
+  quotes: ['“', '”'],
 };
 
 const german: OutputWords = {
@@ -54,10 +61,11 @@ const german: OutputWords = {
     danger: 'Gefahr',
   },
   contents: 'Inhalt',
+  more: 'Ganzer Inhalt',
   previous: 'Zurück',
   next: 'Weiter',
   footnotes: 'Fußnoten',
-  missing: 'fehlt',
+  missing: '[nicht verfügbar]',
   figures: 'Abbildungen',
   tables: 'Tabellen',
   examples: 'Beispiele',
@@ -66,6 +74,7 @@ const german: OutputWords = {
   see: 'siehe',
   seeAlso: 'siehe auch',
   symbols: 'Zeichen',
+  quotes: ['„', '“'],
 };
 
 const byLanguage: Readonly<Record<string, OutputWords>> = { en: english, de: german };

@@ -1,12 +1,12 @@
-import type { Source } from '../assemble/assemble.js';
+import type { Source } from '../model/source.js';
 import { columnsOf } from '../content/body.js';
-import { childrenOf, textAttr, type ContentNode } from '../content/node.js';
-import { contentBody, type Component } from '../library/component.js';
-import type { Publication } from '../publication/publication.js';
-import { flattenValues, type Axis } from '../variation/axis.js';
+import { childrenOf, textAttr, type ContentNode } from '../model/node.js';
+import { contentBody, type Component } from '../model/component.js';
+import type { Publication } from '../model/publication.js';
+import { flattenValues, type Axis } from '../model/axis.js';
 import { parseCondition, type Condition } from '../variation/condition-syntax.js';
 import { Diagrams, type DiagramNode } from '../variation/decision-diagram.js';
-import { valueStates } from '../variation/profile.js';
+import { valueStates } from '../model/profile.js';
 import type { VariantSet, VariantSets } from '../variation/variant-sets.js';
 import { setsOfPublication } from './walk-sets.js';
 
@@ -93,7 +93,7 @@ class Finder {
       if (node.type === 'choice') {
         const own = textAttr(node, 'when');
         const inner = own ? this.check(own, within, outer, here) : outer;
-        this.choice(node, this.sets.and(within, this.sets.of(own)), inner, here);
+        this.choice(node, this.sets.and(within, this.sets.holds(own)), inner, here);
         continue;
       }
       for (const column of columnsOf(node)) if (column.when) this.check(column.when, within, outer, here);
@@ -102,7 +102,7 @@ class Finder {
       for (const when of [textAttr(node, 'when'), ...marksOf(node)]) {
         if (!when) continue;
         diagram = this.check(when, set, diagram, here);
-        set = this.sets.and(set, this.sets.of(when));
+        set = this.sets.and(set, this.sets.holds(when));
       }
       if (node.content && set.size > 0) this.nodes(node.content, set, diagram, here);
     }
@@ -113,7 +113,7 @@ class Finder {
     childrenOf(node).forEach((branch, index) => {
       const when = textAttr(branch, 'when');
       const name = `Branch ${index + 1} of the choice`;
-      const wanted = this.sets.and(within, this.sets.of(when));
+      const wanted = this.sets.and(within, this.sets.holds(when));
       const reached = this.sets.and(left, wanted);
       if (within.size > 0 && reached.size === 0) {
         if (when === null)
@@ -141,7 +141,7 @@ class Finder {
   check(when: string, within: VariantSet, outer: DiagramNode, place: Place): DiagramNode {
     const own = this.diagram(when);
     const both = this.diagrams.and(outer, own);
-    const set = this.sets.and(within, this.sets.of(when));
+    const set = this.sets.and(within, this.sets.holds(when));
     if (both === this.diagrams.never) {
       const what = own === this.diagrams.never ? 'contradicts itself' : 'contradicts the conditions that it stands in';
       this.add('contradicts', `The condition ${what}.`, when, place);

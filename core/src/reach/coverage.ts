@@ -1,7 +1,7 @@
-import type { Source } from '../assemble/assemble.js';
-import type { Publication } from '../publication/publication.js';
+import type { Publication } from '../model/publication.js';
+import type { Source } from '../model/source.js';
 import type { VariantSets } from '../variation/variant-sets.js';
-import { setsOfPublication } from './walk-sets.js';
+import { setsOfPublication, type SetOptions } from './walk-sets.js';
 
 /** How much of an entry's topic one variant has. */
 export interface CoverageCell {
@@ -20,8 +20,13 @@ export interface CoverageRow {
 }
 
 /** What each variant has of each entry of a publication, worked out for all variants in one pass. */
-export function coverageOf(source: Source, sets: VariantSets, publication: Publication): readonly CoverageRow[] {
-  return setsOfPublication(source, sets, publication).map(({ id, set, pieces }) => {
+export function coverageOf(
+  source: Source,
+  sets: VariantSets,
+  publication: Publication,
+  options: SetOptions = {},
+): readonly CoverageRow[] {
+  return setsOfPublication(source, sets, publication, options).map(({ id, set, pieces }) => {
     const blocks = pieces.filter((piece) => piece.kind === 'block');
     const counts = new Uint32Array(sets.profiles.length);
     for (const piece of blocks) {

@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto';
-import fc from 'fast-check';
-import { assemblePublication, type Source } from '../assemble/assemble.js';
-import { makeNode } from '../content/node.js';
-import type { Component } from '../library/component.js';
+import { Memory } from '../assemble/memory.js';
+import { componentFrom, type Component } from '../model/component.js';
+import { digestOf } from '../model/digest.js';
+import { makeNode } from '../model/node.js';
+import type { Recipe } from '../model/publication.js';
+import type { Source } from '../model/source.js';
 import { labelledDesign } from '../number/design.js';
-import { buildSite, updateSite } from '../output/html/site-build.js';
-import type { Recipe } from '../publication/publication.js';
-import { anyChange, anyProfile, anyRelabelling } from '../../../tests/support/any-library.js';
+import { web } from '../output/web/web.js';
+import { build } from '../../../tests/support/build.js';
 import {
   axes,
   component,
@@ -24,69 +25,14 @@ import {
   variable,
   words,
 } from '../../../tests/support/library-parts.js';
-import { contributionOf, digestOf } from './digest.js';
-import { recordBuild, staleCauses, type StaleCause } from './freshness.js';
-import { Selector } from '../variation/selector.js';
+import { staleCauses, type StaleCause } from './freshness.js';
 
 const book = publicationOf([entry('e1', 't1', { entries: [entry('e2', 't2')] }), entry('e3', 't3')]);
-const later = (each: Component): Component => ({ ...each, revision: each.revision + 1 });
-const causesOf = (before: Source, recipe: Recipe, after: Source, now: Recipe = recipe): readonly StaleCause[] => {
-  const record = recordBuild({ assembled: assemblePublication(before, recipe), source: before, recipe });
-  // Records are stored as JSON.
-  return staleCauses(JSON.parse(JSON.stringify(record)) as typeof record, after, now);
-};
+const later = (each: Component): Component => componentFrom({ ...each, revision: each.revision + 1 });
+const causesOf = (before: Source, recipe: Recipe, after: Source, now: Recipe = recipe): readonly StaleCause[] =>
+  staleCauses(build(before, recipe).record(), after, now, { memory: new Memory(), formats: [web] });
 
 describe('Freshness', () => {
-  for (const [what, changes, causeOf] of [
-    ['a body', anyChange, (key: string): StaleCause => ({ kind: 'component', component: key, from: 1, to: 2 })],
-    ['labels', anyRelabelling, (): StaleCause => ({ kind: 'slot', collection: 'tips' })],
-  ] as const) {
-    it(`ends exactly where building again after a change of ${what} gives other pages`, () => {
-      let stale = 0;
-      fc.assert(
-        fc.property(changes, anyProfile, ({ before, after, key }, profile) => {
-          const recipe = recipeOf(book, { profile, design: labelledDesign });
-          const [was, is] = [sourceOf(before), sourceOf(after)];
-          const causes = causesOf(was, recipe, is);
-          // With the revisions that were built, the same is told in another way.
-          expect(causesOf(was, recipe, sourceOf(after, before))).toEqual(causes);
-          const same =
-            JSON.stringify(buildSite(was, recipe).files) ===
-            JSON.stringify(buildSite({ ...is, publications: was.publications }, recipe).files);
-          expect(causes.length === 0)
-            .withContext(key)
-            .toBe(same);
-          if (!same) {
-            expect(causes).toContain(causeOf(key));
-            stale += 1;
-          }
-        }),
-        { numRuns: 300 },
-      );
-      expect(stale).toBeGreaterThan(20);
-    });
-  }
-
-  it('is recorded the same whether a build took over what was recorded before or not', () => {
-    let shared = 0;
-    fc.assert(
-      fc.property(fc.oneof(anyChange, anyRelabelling), anyProfile, ({ before, after }, profile) => {
-        const recipe = recipeOf(book, { profile, design: labelledDesign });
-        const source = sourceOf(before);
-        const first = buildSite(source, recipe);
-        const record = recordBuild(first);
-        const updated = updateSite(first, { ...sourceOf(after), publications: source.publications }, recipe);
-        const taken = recordBuild(updated, { ...first, record });
-        expect(taken).toEqual(recordBuild(updated));
-        shared += taken.pages.filter((page) => record.pages.includes(page)).length;
-        // What is recorded after the step is fresh.
-        expect(staleCauses(taken, updated.source, recipe)).toEqual([]);
-      }),
-      { numRuns: 100 },
-    );
-    expect(shared).toBeGreaterThan(50);
-  });
-
   it('stays where a change is in what the variant leaves out', () => {
     const written = (text: string): Component =>
       topic('t1', p('x'), only('os is mac', p(text)), p('a', words('os is mac', text)));
@@ -113,10 +59,11 @@ describe('Freshness', () => {
     const kinds = (now: Partial<Recipe>) =>
       causesOf(source, recipe, source, { ...recipe, ...now }).map((each) => JSON.stringify(each));
     expect(kinds({})).toEqual([]);
-    expect(kinds({ variantTitle: 'Other' })).toEqual(['{"kind":"recipe","part":"title"}']);
+    // Nothing shows the variant's title, and no content asks for the variable.
+    expect(kinds({ variantTitle: 'Other' })).toEqual([]);
     expect(kinds({ language: 'de' })).toEqual(['{"kind":"recipe","part":"language"}']);
     expect(kinds({ design: labelledDesign })).toEqual(['{"kind":"recipe","part":"design"}']);
-    expect(kinds({ values: { v: phrase('x') } })).toEqual(['{"kind":"recipe","part":"values"}']);
+    expect(kinds({ values: { v: phrase('x') } })).toEqual([]);
     expect(kinds({ publication: { ...book, entries: book.entries.slice(0, 1) } })).toEqual(['{"kind":"outline"}']);
     expect(kinds({ profile: { axes: {} } })).toEqual([]);
     expect(kinds({ profile: { axes: { os: { default: 'out' } } } })).toEqual([
@@ -175,22 +122,6 @@ describe('Digests', () => {
     // FIPS 180-4, by NIST's example “abc”: ba7816bf 8f01cfea 414140de 5dae2223 ...
     expect(digestOf('abc')).toBe('ba7816bf8f01cfea414140de5dae2223');
     expect(digestOf('Größe')).toBe(createHash('sha256').update('Größe').digest('hex').slice(0, 32));
-  });
-
-  it('of contributions follow what a profile selects', () => {
-    const linux = new Selector(axes, { axes: { os: { default: 'out', in: ['linux'] } } });
-    const mac = new Selector(axes, { axes: { os: { default: 'out', in: ['mac'] } } });
-    const of = (each: Component, selector: Selector): string => contributionOf(each, selector, 'en');
-    const value = component('variable', 'v', {
-      type: 'variable',
-      default: phrase('a'),
-      rules: [{ when: 'os is mac', language: null, value: phrase('b') }],
-    });
-    expect(of(value, linux)).toBe(of(constant('v', 'a'), linux));
-    expect(of(value, mac)).toBe(of(constant('v', 'b'), mac));
-    expect(of(value, mac)).not.toBe(of(value, linux));
-    const link = component('link', 'l', { type: 'link', href: 'https://x.example/', label: 'x' });
-    expect(of(link, linux)).toBe(of(link, mac));
   });
 });
 

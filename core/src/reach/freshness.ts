@@ -1,284 +1,399 @@
-import { flattenAssembled, type AssembledEntry, type AssembledPublication } from '../assemble/assembled.js';
-import { assembleTopics, type Source } from '../assemble/assemble.js';
-import { candidatesByRule } from '../assemble/slots.js';
-import type { Component, Library } from '../library/component.js';
-import type { Design } from '../number/design.js';
-import { flattenEntries, type OutlineEntry, type Publication, type Recipe } from '../publication/publication.js';
-import { Selector } from '../variation/selector.js';
-import { textAttr } from '../content/node.js';
-import { notesOf } from '../number/page-notes.js';
-import { contentText, contributionOf, digestOf, digestOfEntry, targetName } from './digest.js';
+import { known } from '../model/known.js';
+import { assemblePublication, EntryAssembler, type EntryAlone } from '../assemble/assemble.js';
+import type { Question } from '../assemble/memo.js';
+import type { Memory, Questions } from '../assemble/memory.js';
+import { headingName, keepEntries, pageNames, type KeptEntry, type OutlinePlace } from '../assemble/outline.js';
+import type { ValuesInForce } from '../assemble/place.js';
+import { isRecipePart, type Reading, type RecipePart } from '../assemble/reading.js';
+import type { Component } from '../model/component.js';
+import { digestOf } from '../model/digest.js';
+import type { Publication, Recipe } from '../model/publication.js';
+import type { Source } from '../model/source.js';
+import { numberPublication } from '../number/number.js';
+import type { Format } from '../output/format.js';
+import { collectionOfRule } from '../select/slots.js';
+import { digestsOf, exactDigest, wordsDigest, type Digest, type EntryDigests } from './content-digest.js';
+import {
+  outlineDigest,
+  recipeDigests,
+  recordVersion,
+  renditionDigest,
+  revisionIn,
+  structureOf,
+  type BuildRecord,
+  type PageRecord,
+} from './record.js';
 
-/** What is kept of a build, to tell later whether building again would give the same and, if not, why. */
-export interface BuildRecord {
-  /** Digests of the parts of the recipe, by name. */
-  readonly recipe: Readonly<Record<string, string>>;
-  /** Digest of the outline as far as it is in. */
-  readonly outline: string;
-  /** Every condition that was asked for, and whether it holds. */
-  readonly decisions: Readonly<Record<string, boolean>>;
-  /** The revisions of the components that were taken; 0 for one that is missing. */
-  readonly components: Readonly<Record<string, number>>;
-  /** The blocks that references lead to, see `targetName`. */
-  readonly targets: readonly string[];
-  /** The candidates of slots, by rule. */
-  readonly slots: Readonly<Record<string, readonly string[]>>;
-  readonly pages: readonly PageRecord[];
-}
-
-/** One page of the build: what it shows, the components that it takes, and the rules of its slots. */
-export interface PageRecord {
-  readonly entry: string;
-  readonly topic: string;
-  readonly digest: string;
-  readonly uses: readonly string[];
-  readonly slots: readonly string[];
-}
+/** What of a recipe, or of all recipes, can make a deliverable stale. */
+export type RecipeCause = RecipePart | 'design' | 'formats' | 'values' | 'vocabulary' | 'application';
 
 /** Why building a deliverable again would give something else. */
 export type StaleCause =
   | { readonly kind: 'component'; readonly component: string; readonly from: number; readonly to: number }
-  | { readonly kind: 'recipe'; readonly part: string }
+  | { readonly kind: 'recipe'; readonly part: RecipeCause }
   | { readonly kind: 'outline' }
   | { readonly kind: 'condition'; readonly when: string }
   | { readonly kind: 'slot'; readonly collection: string };
 
-/** What a record is made from. */
-export interface RecordedBuild {
-  readonly assembled: AssembledPublication;
-  readonly source: Source;
-  readonly recipe: Recipe;
-}
-
-/**
- * What to keep of a build.
- * @param earlier a build of the same variant before, with its record: what is still the same is taken from there
- */
-export function recordBuild(
-  { assembled, source, recipe }: RecordedBuild,
-  earlier?: RecordedBuild & { readonly record: BuildRecord },
-): BuildRecord {
-  const targets = targetsOf(assembled.entries);
-  // What a page records depends on the blocks that references lead to, as well.
-  const before = earlier?.record.targets.join() === targets.join() ? earlier : undefined;
-  const entriesBefore = flattenAssembled(before?.assembled.entries ?? []);
-  const components: Record<string, number> = {};
-  const slots: Record<string, readonly string[]> = {};
-  const take = (keys: Iterable<string>): void => {
-    for (const key of keys) components[key] ??= source.library.component(key)?.revision ?? 0;
-  };
-  take(assembled.trace.uses.keys());
-  const reached = new Set(targets);
-  const entries = flattenAssembled(assembled.entries);
-  const pages = entries.map((entry, at): PageRecord => {
-    const known = entriesBefore[at]?.trace === entry.trace ? before?.record.pages[at] : undefined;
-    const page = known ?? pageRecord(entry, reached);
-    take(page.uses);
-    for (const rule of page.slots) slots[rule] ??= candidatesByRule(source.library, rule);
-    return page;
-  });
-  const isDated = assembled.trace.usesDate || entries.some(({ trace }) => trace.usesDate);
-  return {
-    recipe: recipeDigests(recipe, isDated),
-    outline: outlineDigest(source, recipe, new Selector(source.axes, recipe.profile)),
-    decisions: Object.fromEntries(assembled.decisions),
-    components,
-    targets,
-    slots,
-    pages,
-  };
-}
-
-function pageRecord(entry: AssembledEntry, targets: ReadonlySet<string>): PageRecord {
-  const { uses, slots } = entry.trace;
-  return {
-    entry: entry.id,
-    topic: entry.topic,
-    digest: digestOfEntry(entry, targets),
-    uses: [...uses.keys()].sort(),
-    slots: [...slots].sort(),
-  };
-}
-
-/** The blocks that references lead to, see `targetName`. */
-function targetsOf(entries: readonly AssembledEntry[]): readonly string[] {
-  const targets = new Set<string>();
-  for (const entry of flattenAssembled(entries)) {
-    for (const { node, component } of notesOf(entry).references) {
-      const block = textAttr(node, 'target');
-      if (block !== null) targets.add(targetName(textAttr(node, 'component') ?? component, block));
-    }
-  }
-  return [...targets];
+/** What freshness is told by. */
+export interface FreshnessTools {
+  readonly memory: Memory;
+  /** The formats of the deliverable. */
+  readonly formats: readonly Format[];
+  /** How the digests of the record were made. */
+  readonly digest?: Digest;
 }
 
 /**
  * The reasons why a deliverable would come out differently; none: it is fresh. A change to what the
- * variant leaves out is no reason.
- * @param source the library as it is now; where it has the revisions of the record, too, changes to what the
- *   variant leaves out are told without assembling pages
+ * variant leaves out is no reason. What was read for the deliverable is asked again; entries of which anything
+ * reads otherwise are assembled, and where their words are the same and something else is not, the whole is built in
+ * memory and its bytes are compared.
+ * @param source the library as it is now; where it has the revisions of the record, too, changes that do
+ *   not matter are told from those that do
  * @param recipe the variant's recipe as it is now
  */
-export function staleCauses(record: BuildRecord, source: Source, recipe: Recipe): readonly StaleCause[] {
-  const selector = new Selector(source.axes, recipe.profile);
-  const causes: StaleCause[] = [];
-  const now = recipeDigests(recipe, 'date' in record.recipe);
-  for (const part of Object.keys(now)) if (record.recipe[part] !== now[part]) causes.push({ kind: 'recipe', part });
-  for (const when in record.decisions) {
-    if (selector.holds(when) !== record.decisions[when]) causes.push({ kind: 'condition', when });
-  }
-  if (outlineDigest(source, recipe, selector) !== record.outline) causes.push({ kind: 'outline' });
-  const slots = changedSlots(record, source.library);
-  const components = changedComponents(record, source, selector, recipe);
-  // Where components and slots are all that changed, the pages tell whether anything comes out differently.
-  const pages = causes.length === 0 ? pagesNow(record, source, recipe) : null;
-  return [
-    ...causes,
-    ...slots
-      .filter(({ rule }) => !pages || pages.altered((page) => page.slots.includes(rule)))
-      .map(({ collection }): StaleCause => ({ kind: 'slot', collection })),
-    ...components.filter(
-      ({ component }) =>
-        !pages ||
-        // The title of the publication stands on no page of the outline.
-        !record.pages.some(({ uses }) => uses.includes(component)) ||
-        pages.altered(({ uses }) => uses.includes(component)),
-    ),
-  ];
-}
-
-interface ChangedSlot {
-  readonly rule: string;
-  readonly collection: string;
-}
-
-function changedSlots(record: BuildRecord, library: Library): readonly ChangedSlot[] {
-  return Object.entries(record.slots)
-    .filter(([rule, keys]) => candidatesByRule(library, rule).join() !== keys.join())
-    .map(([rule]) => ({ rule, collection: (JSON.parse(rule) as [string])[0] }));
-}
-
-type ComponentCause = Extract<StaleCause, { kind: 'component' }>;
-
-function changedComponents(
+export function staleCauses(
   record: BuildRecord,
-  { library }: Source,
-  selector: Selector,
-  recipe: Recipe,
-): readonly ComponentCause[] {
-  const causes: ComponentCause[] = [];
-  for (const key in record.components) {
-    const from = record.components[key] as number;
-    const component = library.component(key);
-    const to = component?.revision ?? 0;
-    if (from !== to && !contributesTheSame(library.revision(key, from), component, selector, recipe)) {
-      causes.push({ kind: 'component', component: key, from, to });
-    }
-  }
-  return causes;
-}
-
-function contributesTheSame(
-  before: Component | undefined,
-  now: Component | undefined,
-  selector: Selector,
-  { language }: Recipe,
-): boolean {
-  if (!before || !now) return false;
-  return contributionOf(before, selector, language) === contributionOf(now, selector, language);
-}
-
-/** Compares pages of a build with what they are now. */
-function pagesNow(
-  { pages, targets }: BuildRecord,
   source: Source,
   recipe: Recipe,
-): { readonly altered: (which: (page: PageRecord) => boolean) => boolean } {
-  const reached = new Set(targets);
-  const known = new Map<PageRecord, boolean>();
-  const isAltered = (page: PageRecord): boolean => {
-    let altered = known.get(page);
-    if (altered === undefined) {
-      const [entry] = assembleTopics(source, recipe, (id) => id === page.entry, 1);
-      known.set(page, (altered = !entry || digestOfEntry(entry, reached) !== page.digest));
-    }
-    return altered;
-  };
-  // The first altered page decides.
-  return { altered: (which) => pages.some((page) => which(page) && isAltered(page)) };
+  tools: FreshnessTools,
+): readonly StaleCause[] {
+  // What an older version of the application kept cannot be compared.
+  if (record.version !== recordVersion) return [{ kind: 'recipe', part: 'application' }];
+  return new Comparison(record, source, recipe, tools).causes();
 }
 
-function recipeDigests(recipe: Recipe, dated: boolean): Record<string, string> {
-  const values = Object.entries(recipe.values).map(([key, value]) => [key, contentText([value])]);
-  const ofPublication = Object.entries(recipe.publication.values).map(([key, value]) => [key, contentText([value])]);
-  const parts: Record<string, string> = {
-    title: recipe.variantTitle,
-    'publication title': contentText([recipe.publication.title]),
-    'publication values': JSON.stringify(ofPublication.sort()),
-    values: JSON.stringify(values.sort()),
-    language: recipe.language,
-    design: designText(recipe.design),
-    empty: String(recipe.leaveOutEmpty),
-    ...(dated ? { date: recipe.buildDate } : {}),
-  };
-  for (const [name, text] of Object.entries(parts)) parts[name] = digestOf(text);
-  return parts;
+/** An entry as it is now: as it was recorded, or assembled. */
+interface PageNow {
+  readonly entry: string;
+  readonly bare: boolean;
+  readonly before: PageRecord | undefined;
+  /** Null: as before. */
+  readonly now: EntryDigests | null;
 }
 
-const designs = new WeakMap<Design, string>();
+/** A record's reads as numbers of a memory. */
+interface NumberedReads {
+  readonly questions: Questions;
+  readonly asked: readonly Question[];
+  readonly answers: readonly number[];
+}
 
-function designText(design: Design): string {
-  let text = designs.get(design);
-  if (text === undefined) designs.set(design, (text = JSON.stringify(design)));
-  return text;
+const numberedReads = new WeakMap<BuildRecord, NumberedReads>();
+
+/** The reads whose answers differ now, but for values, which depend on the place. Records never change: each is numbered once. */
+function changedReads(record: BuildRecord, reading: Reading): ReadonlySet<number> {
+  const { questions } = reading.remembered;
+  let known = numberedReads.get(record);
+  if (known?.questions !== questions) {
+    known = {
+      questions,
+      asked: record.reads.map(([kind, name]) => (kind === 'value' ? -1 : questions.of(kind, name))),
+      answers: record.reads.map(([kind, , answer]) =>
+        kind === 'condition' ? Number(answer !== '') : questions.answer(answer),
+      ),
+    };
+    numberedReads.set(record, known);
+  }
+  const { asked, answers } = known;
+  const changed = new Set<number>();
+  asked.forEach((question, at) => {
+    if (question >= 0 && reading.answer(question, null) !== answers[at]) changed.add(at);
+  });
+  return changed;
 }
 
 /** Digests of an outline by the answers of its conditions: most variants of a publication have the same. */
-interface OutlineDigests {
-  readonly publications: Source['publications'];
-  readonly conditions: readonly string[];
-  readonly byAnswers: Map<string, string>;
-}
+const outlines = new WeakMap<
+  Publication,
+  { readonly publications: unknown; readonly byAnswers: Map<string, string> }
+>();
 
-const outlines = new WeakMap<Publication, OutlineDigests>();
-
-function outlineDigest(source: Source, recipe: Recipe, selector: Selector): string {
-  const { publication } = recipe;
+function outlineDigestOf(assembler: EntryAssembler, publication: Publication, digest: Digest): string {
+  const { publications } = assembler.reading.source;
   let known = outlines.get(publication);
-  if (known?.publications !== source.publications) {
-    const all = [publication, ...source.publications.values()];
-    const conditions = all.flatMap(({ entries }) => flattenEntries(entries).flatMap(({ entry }) => entry.when ?? []));
-    known = { publications: source.publications, conditions: [...new Set(conditions)], byAnswers: new Map() };
-    outlines.set(publication, known);
+  if (known?.publications !== publications) outlines.set(publication, (known = { publications, byAnswers: new Map() }));
+  const { selector, remembered } = assembler.reading;
+  const answers = assembler.walkedReads.map((question) =>
+    selector.holds(remembered.questions.nameOf(question)) ? '+' : '-',
+  );
+  let found = known.byAnswers.get(answers.join(''));
+  if (found === undefined) {
+    found = outlineDigest(assembler.places, digest);
+    known.byAnswers.set(answers.join(''), found);
   }
-  const answers = known.conditions.map((when) => (selector.holds(when) ? '+' : '-')).join('');
-  let digest = known.byAnswers.get(answers);
-  if (digest === undefined) {
-    digest = digestOf(outlineText(source, recipe, selector));
-    known.byAnswers.set(answers, digest);
-  }
-  return digest;
+  return found;
 }
 
-/** The outline as far as it is in, nested publications included. */
-function outlineText(source: Source, recipe: Recipe, selector: Selector): string {
-  const visit = (entries: readonly OutlineEntry[], publications: readonly string[]): string => {
-    let text = '';
-    for (const entry of entries) {
-      if (!selector.holds(entry.when ?? null)) continue;
-      const { id, topic = '', title = '', role = 'auto', publication } = entry;
-      const values = entry.values
-        ? Object.entries(entry.values).map(([key, value]) => `${key}=${contentText([value])}`)
-        : [];
-      text += `[${id} ${topic} ${title ? JSON.stringify(title) : ''} ${role} ${values.sort().join()}`;
-      const inner = publication === undefined ? undefined : source.publications.get(publication);
-      if (inner && !publications.includes(inner.key)) {
-        const own = Object.entries(inner.values).map(([key, value]) => `${key}=${contentText([value])}`);
-        text += `{${own.sort().join()}${visit(inner.entries, [...publications, inner.key])}}`;
+class Comparison {
+  private readonly assembler: EntryAssembler;
+  private readonly outlineDiffers: boolean;
+  private readonly changed: ReadonlySet<number>;
+  private readonly before: ReadonlyMap<string, PageRecord>;
+
+  constructor(
+    private readonly record: BuildRecord,
+    private readonly source: Source,
+    private readonly recipe: Recipe,
+    private readonly tools: FreshnessTools,
+  ) {
+    this.assembler = new EntryAssembler(source, recipe, tools.memory);
+    this.outlineDiffers = outlineDigestOf(this.assembler, recipe.publication, this.digest) !== record.outline;
+    this.changed = changedReads(record, this.assembler.reading);
+    this.before = new Map(record.pages.map((page) => [page.entry, page]));
+  }
+
+  private get root(): ValuesInForce {
+    return this.assembler.rootValues;
+  }
+
+  causes(): readonly StaleCause[] {
+    const recipe = this.recipeCauses();
+    const isTouched = recipe.length > 0 || this.outlineDiffers || this.changed.size > 0;
+    if (!isTouched && !this.valuesDiffer(this.assembler.places)) return [];
+    const few = recipe.length === 0 && !this.outlineDiffers ? this.fromFewPages() : null;
+    if (few) return few;
+    const pages = this.pagesNow();
+    const surely = this.differsSurely(pages);
+    if (!surely && recipe.length === 0 && this.isSame(pages)) return [];
+    if (!surely && this.comesOutTheSame()) return [];
+    const altered = pages.all.filter(({ now, before }) => now?.exact !== before?.exact && now !== null);
+    const shown = new Set(pages.all.map(({ entry }) => entry));
+    const gone = this.record.pages.filter(({ entry }) => !shown.has(entry));
+    return this.named(recipe, altered, gone);
+  }
+
+  private recipeCauses(): readonly StaleCause[] {
+    const now = recipeDigests(this.recipe, this.digest);
+    const { recipe, formats } = this.record;
+    const parts: RecipeCause[] = [];
+    if (now.language !== recipe.language) parts.push('language');
+    if (now.design !== recipe.design) parts.push('design');
+    const versions = this.tools.formats.map(({ name, version }) => `${name} ${version}`);
+    if (
+      versions.sort().join() !==
+      Object.entries(formats)
+        .map(([name, { version }]) => `${name} ${version}`)
+        .sort()
+        .join()
+    )
+      parts.push('formats');
+    return parts.map((part) => ({ kind: 'recipe', part }));
+  }
+
+  /**
+   * The causes where one page after the other tells them: most changes show on the first page that they touch.
+   * @returns null where that does not tell for sure
+   */
+  private fromFewPages(): readonly StaleCause[] | null {
+    const { changed, record } = this;
+    if ([...record.outlineReads, ...record.titleReads].some((at) => changed.has(at) && !this.isTopic(at))) return null;
+    const open = new Set([...changed].filter((at) => record.reads[at]?.[0] !== 'value'));
+    const found = new Set<number>();
+    let isSure = false;
+    for (const place of flattenPlaces(this.assembler.places)) {
+      const before = this.before.get(place.id);
+      if (!before || before.topic !== place.topic) return null;
+      const differing = before.reads.filter((at) => this.isChanged(at, place.values));
+      if (differing.length === 0 || (isSure && differing.every((at) => found.has(at)))) continue;
+      const entry = this.assembler.page(place);
+      if (!entry || (entry.blocks.length === 0) !== before.bare) return null;
+      const inWords = wordsDigest(entry, this.digest) !== before.words;
+      if (!inWords && exactDigest(entry, this.digest) === before.exact) continue;
+      isSure ||= inWords && !before.bare;
+      for (const at of differing) {
+        if (!found.has(at) && (differing.length === 1 || this.matters(at, place))) found.add(at);
       }
-      text += `${entry.entries ? visit(entry.entries, publications) : ''}]`;
+      if (isSure && [...open].every((at) => found.has(at))) break;
     }
-    return text;
+    if (!isSure) return null;
+    return distinct([...found].sort((a, b) => a - b).map((at) => this.causeOf(at)));
+  }
+
+  /** Whether a read is of a topic of the outline: its page has read it, too. */
+  private isTopic(at: number): boolean {
+    const [kind, name, answer] = known(this.record.reads[at]);
+    return kind === 'component' && answer.startsWith('topic') && this.source.library.component(name)?.kind === 'topic';
+  }
+
+  private get digest(): Digest {
+    return this.tools.digest ?? digestOf;
+  }
+
+  /** Whether a value that was read is given otherwise somewhere. */
+  private valuesDiffer(places: readonly OutlinePlace[]): boolean {
+    return (
+      this.readsDiffer(this.record.outlineReads, this.root) ||
+      this.readsDiffer(this.record.titleReads, this.root) ||
+      places.some((place) => {
+        const page = this.before.get(place.id);
+        return (page && this.readsDiffer(page.reads, place.values)) || this.valuesDiffer(place.below);
+      })
+    );
+  }
+
+  private readsDiffer(reads: readonly number[], values: ValuesInForce): boolean {
+    return reads.some((at) => this.isChanged(at, values));
+  }
+
+  private isChanged(at: number, values: ValuesInForce): boolean {
+    if (this.changed.has(at)) return true;
+    const [kind, name, answer] = known(this.record.reads[at]);
+    return kind === 'value' && this.assembler.reading.answerText(kind, name, values) !== answer;
+  }
+
+  /** The entries that stay now; those of which nothing reads otherwise are as they were. */
+  private pagesNow(): { readonly kept: readonly KeptEntry<PageNow>[]; readonly all: readonly PageNow[] } {
+    const all: PageNow[] = [];
+    const kept = keepEntries<PageNow>(this.assembler.places, {
+      page: (place) => {
+        const page = this.pageNow(place);
+        if (page) all.push(page);
+        return page;
+      },
+      isBare: ({ bare }) => bare,
+      staysBare: () => !this.recipe.leaveOutEmpty,
+    });
+    return { kept, all };
+  }
+
+  private pageNow(place: OutlinePlace): PageNow | undefined {
+    const before = this.before.get(place.id);
+    // Titles and roles of entries are of the outline.
+    const heads = this.outlineDiffers && (place.topic === null || place.heading !== null || place.role !== 'auto');
+    if (before && before.topic === place.topic && !heads && !this.readsDiffer(before.reads, place.values)) {
+      return { entry: place.id, bare: before.bare, before, now: null };
+    }
+    const entry = this.assembler.page(place);
+    return entry && { entry: place.id, bare: entry.blocks.length === 0, before, now: digestsOf(entry, this.digest) };
+  }
+
+  /** Whether pages came, went or changed places, or read otherwise in words that every format shows. */
+  private differsSurely({ kept }: { readonly kept: readonly KeptEntry<PageNow>[] }): boolean {
+    const names = pageNames(this.source, this.recipe.publication);
+    const structure = structureOf(
+      kept,
+      ({ page: { entry } }) => `${entry} ${names.get(entry) ?? headingName(entry)}`,
+      this.digest,
+    );
+    if (structure !== this.record.structure) return true;
+    const differs = ({ page: { before, now }, entries }: KeptEntry<PageNow>): boolean =>
+      (now !== null && now.words !== before?.words) || entries.some(differs);
+    return kept.some(differs);
+  }
+
+  private isSame({ all }: ReturnType<Comparison['pagesNow']>): boolean {
+    return (
+      !this.outlineDiffers &&
+      all.every(({ now, before }) => now === null || now.exact === before?.exact) &&
+      this.titleIsSame()
+    );
+  }
+
+  private titleIsSame(): boolean {
+    return !this.readsDiffer(this.record.titleReads, this.root);
+  }
+
+  /** Builds the whole in memory and compares the bytes. */
+  private comesOutTheSame(): boolean {
+    const { formats, memory } = this.tools;
+    const numbered = numberPublication(assemblePublication(this.source, this.recipe, memory), this.recipe);
+    return formats.every(
+      (format) => renditionDigest(format.render(numbered), this.digest) === this.record.formats[format.name]?.digest,
+    );
+  }
+
+  /** The causes behind the pages that are altered. */
+  private named(
+    recipe: readonly StaleCause[],
+    altered: readonly PageNow[],
+    gone: readonly PageRecord[],
+  ): readonly StaleCause[] {
+    const places = new Map(flattenPlaces(this.assembler.places).map((place) => [place.id, place]));
+    const { root } = this;
+    const found = new Set<number>();
+    const add = (reads: readonly number[], values: ValuesInForce, matters: (at: number) => boolean): void => {
+      const differing = reads.filter((at) => this.isChanged(at, values));
+      for (const at of differing) if (!found.has(at) && (differing.length === 1 || matters(at))) found.add(at);
+    };
+    add(this.record.outlineReads, root, () => true);
+    add(this.record.titleReads, root, () => true);
+    for (const page of gone) add(page.reads, root, () => true);
+    for (const { entry, before } of altered) {
+      const place = places.get(entry);
+      if (before && place) add(before.reads, place.values, (at) => this.matters(at, place));
+    }
+    const causes = [...found].sort((a, b) => a - b).map((at) => this.causeOf(at));
+    const conditions = causes.some(({ kind }) => kind === 'condition');
+    // Entries came, went or moved by themselves, not because a condition answers otherwise.
+    const outline: readonly StaleCause[] = this.outlineDiffers && !conditions ? [{ kind: 'outline' }] : [];
+    const all = distinct([...recipe, ...outline, ...causes]);
+    return all.length > 0 ? all : [{ kind: 'outline' }];
+  }
+
+  private causeOf(at: number): StaleCause {
+    const [kind, name, answer] = known(this.record.reads[at]);
+    const { library } = this.source;
+    switch (kind) {
+      case 'component':
+        return { kind, component: name, from: revisionIn(answer), to: library.component(name)?.revision ?? 0 };
+      case 'revision': {
+        const key = name.slice(0, name.lastIndexOf('@'));
+        return {
+          kind: 'component',
+          component: key,
+          from: answer === '' ? 0 : Number(name.slice(key.length + 1)),
+          to: 0,
+        };
+      }
+      case 'condition':
+        return { kind, when: name };
+      case 'slot':
+        return { kind, collection: collectionOfRule(name) };
+      case 'value':
+        return { kind: 'recipe', part: 'values' };
+      case 'recipe':
+        return { kind, part: isRecipePart(name) ? name : 'vocabulary' };
+      default:
+        return { kind: 'recipe', part: 'vocabulary' };
+    }
+  }
+
+  /** Whether one changed component alters an entry: whether the entry reads otherwise without this change. */
+  private matters(at: number, place: OutlinePlace): boolean {
+    const [kind, name, answer] = known(this.record.reads[at]);
+    if (kind !== 'component') return true;
+    const revision = revisionIn(answer);
+    const older = revision === 0 ? undefined : this.source.library.revision(name, revision);
+    if (revision > 0 && !older) return true;
+    const without = new EntryAssembler(withComponent(this.source, name, older), this.recipe, this.tools.memory);
+    const there = flattenPlaces(without.places).find(({ id }) => id === place.id);
+    const [entry, now] = [there && without.page(there), this.assembler.page(place)];
+    return exactOf(entry) !== exactOf(now);
+  }
+}
+
+function exactOf(entry: EntryAlone | undefined): string | undefined {
+  return entry && digestsOf(entry).exact;
+}
+
+function flattenPlaces(places: readonly OutlinePlace[]): readonly OutlinePlace[] {
+  return places.flatMap((place) => [place, ...flattenPlaces(place.below)]);
+}
+
+function withComponent(source: Source, key: string, component: Component | undefined): Source {
+  const { library } = source;
+  return {
+    ...source,
+    library: {
+      component: (each) => (each === key ? component : library.component(each)),
+      revision: (each, revision) => library.revision(each, revision),
+      collection: (name) => library.collection(name).flatMap((each) => (each.key === key ? (component ?? []) : each)),
+    },
   };
-  return visit(recipe.publication.entries, [recipe.publication.key]);
+}
+
+function distinct(causes: readonly StaleCause[]): readonly StaleCause[] {
+  return [...new Map(causes.map((cause) => [JSON.stringify(cause), cause])).values()];
 }

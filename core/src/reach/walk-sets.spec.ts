@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { assemblePublication } from '../assemble/assemble.js';
-import { makeNode, makeText, walk, type ContentNode } from '../content/node.js';
-import type { Component } from '../library/component.js';
+import { makeNode, makeText, walk, type ContentNode } from '../model/node.js';
+import type { Component } from '../model/component.js';
 import {
   axes,
   component,
@@ -21,7 +21,7 @@ import {
   variable,
   words,
 } from '../../../tests/support/library-parts.js';
-import type { Profile } from '../variation/profile.js';
+import type { Profile } from '../model/profile.js';
 import { VariantSets } from '../variation/variant-sets.js';
 import { conditionFindings } from './condition-findings.js';
 import { coverageOf } from './coverage.js';

@@ -1,10 +1,13 @@
-import type { Source } from '../assemble/assemble.js';
-import { columnsOf } from '../content/body.js';
-import { childrenOf, isInlineContainer, numberAttr, textAttr, type ContentNode } from '../content/node.js';
-import { contentBody, type Component } from '../library/component.js';
-import type { OutlineEntry, Publication } from '../publication/publication.js';
+import { known } from '../model/known.js';
+import { contentBody, type Component } from '../model/component.js';
+import { handlerFor, kindSpec, type ForEachKind } from '../model/kinds.js';
+import { paragraphOf, childrenOf, numberAttr, textAttr, type ContentNode } from '../model/node.js';
+import type { OutlineEntry, Publication } from '../model/publication.js';
+import type { Source } from '../model/source.js';
+import { branchesOf, ownSet, placedPart, remainsOf, type Part } from '../select/select.js';
+import { candidatesOf } from '../select/slots.js';
+import { selectGrid } from '../select/table-grid.js';
 import type { VariantSet, VariantSets } from '../variation/variant-sets.js';
-import { placeCells } from '../assemble/filter-table.js';
 
 /** One piece of content and the variants that it is in, through all that it stands in. */
 export interface Piece {
@@ -12,6 +15,7 @@ export interface Piece {
   readonly node: ContentNode;
   /** The component whose body holds it. */
   readonly component: string;
+  /** Where it is in and is not left empty. */
   readonly set: VariantSet;
   /** What it stands in, before its own condition. */
   readonly within: VariantSet;
@@ -26,32 +30,69 @@ export interface EntrySet {
   readonly pieces: readonly Piece[];
 }
 
-const references = new Set(['variable', 'cross_reference', 'external_link', 'image', 'picture', 'footnote_reference']);
+/** What selection by sets must know of the variants besides their profiles. */
+export interface SetOptions {
+  /** The variants that leave out sections of which nothing but the title is left. */
+  readonly leavingOut?: VariantSet;
+}
 
 /**
- * The variants of every piece of a publication, for all variants in one pass: through the conditions of
- * entries, blocks, table columns, choices and words, and through placements of any depth. What filtering
- * leaves empty is not taken away here; a piece is in where its conditions and those around it hold.
+ * The variants of every piece of a publication, for all variants in one pass, by the rules that choose the content of
+ * one: through the conditions of entries, blocks, rows, columns, choices and words, and through placements of
+ * any depth, with what is left empty taken away. Variables count as text, whatever they read.
  */
-export function setsOfPublication(source: Source, sets: VariantSets, publication: Publication): readonly EntrySet[] {
-  const walker = new SetWalker(source, sets);
+export function setsOfPublication(
+  source: Source,
+  sets: VariantSets,
+  publication: Publication,
+  options: SetOptions = {},
+): readonly EntrySet[] {
+  const walker = new SetWalker(source, sets, options);
   return walker.entries(publication.entries, sets.all, '', [publication.key]);
 }
 
 /** The same for one component as it stands alone. */
-export function setsOfComponent(source: Source, sets: VariantSets, component: Component): readonly Piece[] {
-  return new SetWalker(source, sets).component(component, sets.all);
+export function setsOfComponent(
+  source: Source,
+  sets: VariantSets,
+  component: Component,
+  options: SetOptions = {},
+): readonly Piece[] {
+  const walker = new SetWalker(source, sets, options);
+  const topic = component.kind === 'topic' ? component.key : null;
+  return walker.whole(component, sets.all, topic);
+}
+
+interface Walked {
+  readonly pieces: readonly Piece[];
+  /** Where anything of it is left. */
+  readonly remains: VariantSet;
+}
+
+type Open = { -readonly [Member in keyof Piece]: Piece[Member] };
+
+/** Where content is walked. */
+interface Around {
+  readonly component: string;
+  readonly topic: string | null;
+  readonly pieces: Piece[];
 }
 
 class SetWalker {
   /** Placed content is walked once for each set of variants that it stands in. */
-  private readonly walked = new Map<string, readonly Piece[]>();
+  private readonly walked = new Map<string, Walked>();
   private readonly stack: string[] = [];
+  /** The outermost place of the stack that a placement closed a circle with. */
+  private circle = Infinity;
+  readonly leavingOut: VariantSet;
 
   constructor(
-    private readonly source: Source,
-    private readonly sets: VariantSets,
-  ) {}
+    readonly source: Source,
+    readonly sets: VariantSets,
+    { leavingOut }: SetOptions,
+  ) {
+    this.leavingOut = leavingOut ?? sets.none;
+  }
 
   entries(
     entries: readonly OutlineEntry[],
@@ -61,126 +102,235 @@ class SetWalker {
   ): readonly EntrySet[] {
     return entries.flatMap((entry) => {
       const id = prefix + entry.id;
-      const set = this.sets.and(within, this.sets.of(entry.when ?? null));
+      const set = this.sets.and(within, this.sets.holds(entry.when ?? null));
+      const own = (pieces: readonly Piece[]): EntrySet => ({ id, entry, set, pieces });
+      const below = this.entries(entry.entries ?? [], set, prefix, publications);
       if (entry.publication !== undefined) {
         const inner = this.source.publications.get(entry.publication);
-        const below =
+        const nested =
           inner && !publications.includes(inner.key)
             ? this.entries(inner.entries, set, `${id}.`, [...publications, inner.key])
             : [];
-        return [
-          { id, entry, set, pieces: [] },
-          ...below,
-          ...this.entries(entry.entries ?? [], set, `${id}.`, publications),
-        ];
+        return [own([]), ...nested, ...below];
       }
       const topic = entry.topic === undefined ? undefined : this.source.library.component(entry.topic);
-      const pieces = topic ? this.component(topic, set) : [];
-      return [{ id, entry, set, pieces }, ...this.entries(entry.entries ?? [], set, prefix, publications)];
+      return [own(topic ? this.whole(topic, set, topic.key) : []), ...below];
     });
   }
 
-  component(component: Component, within: VariantSet): readonly Piece[] {
+  /** A component as it stands alone, or as a page. */
+  whole(component: Component, within: VariantSet, topic: string | null): readonly Piece[] {
     const body = contentBody(component);
-    if (!body || this.stack.includes(component.key)) return [];
-    const key = `${component.key}@${component.revision}:${within.id}`;
+    return body ? this.body(component, '', childrenOf(body), within, topic).pieces : [];
+  }
+
+  /** What a placement shows. */
+  placed(
+    component: Component,
+    section: string | null,
+    withTitle: boolean,
+    within: VariantSet,
+    topic: string | null,
+  ): Walked {
+    const body = contentBody(component);
+    const at = this.stack.indexOf(component.key);
+    if (at >= 0) this.circle = Math.min(this.circle, at);
+    const part = body && at < 0 ? placedPart(body, section, withTitle, paragraphOf) : null;
+    if (!part) return { pieces: [], remains: this.sets.none };
+    const set = part.conditions.reduce((sum, when) => this.sets.and(sum, this.sets.holds(when)), within);
+    return this.body(component, JSON.stringify([section, withTitle]), part.nodes, set, topic);
+  }
+
+  private body(
+    component: Component,
+    part: string,
+    nodes: readonly ContentNode[],
+    within: VariantSet,
+    topic: string | null,
+  ): Walked {
+    const key = `${component.key}@${component.revision} ${component.draft ?? ''} ${part} ${within.id} ${topic ?? ''}`;
     const known = this.walked.get(key);
     if (known) return known;
     const pieces: Piece[] = [];
+    const { circle } = this;
+    this.circle = Infinity;
     this.stack.push(component.key);
-    this.nodes(childrenOf(body), within, component.key, pieces);
+    const remains = this.anyOf(this.nodes(nodes, within, { component: component.key, topic, pieces }));
     this.stack.pop();
-    this.walked.set(key, pieces);
-    return pieces;
+    const walked = { pieces, remains };
+    // What closed a circle with something around it reads otherwise elsewhere.
+    if (this.circle >= this.stack.length) this.walked.set(key, walked);
+    this.circle = Math.min(this.circle, circle);
+    return walked;
   }
 
-  private nodes(nodes: readonly ContentNode[], within: VariantSet, component: string, pieces: Piece[]): void {
-    for (const node of nodes) this.node(node, within, component, pieces);
+  /** The nodes of a flow or line, each with where it remains. */
+  nodes(nodes: readonly ContentNode[], within: VariantSet, around: Around): readonly Part<VariantSet>[] {
+    return nodes.map((node) => ({ node, set: this.node(node, within, around) }));
   }
 
-  private node(node: ContentNode, within: VariantSet, component: string, pieces: Piece[]): void {
-    const { sets } = this;
-    let set = within;
-    for (const mark of node.marks ?? []) {
-      if (mark.type === 'condition') set = sets.and(set, sets.of(textAttr(mark, 'when')));
-    }
-    set = sets.and(set, sets.of(textAttr(node, 'when')));
-    const add = (kind: Piece['kind']): void => void pieces.push({ kind, node, component, set, within });
-    if (node.text !== undefined) {
-      if (set !== within) add('words');
-      return;
-    }
-    if (node.type === 'placement' || node.type === 'inline_placement') {
-      add('placement');
-      const placed = this.placed(node);
-      if (placed) for (const piece of this.component(placed, set)) pieces.push(piece);
-      return;
-    }
-    if (references.has(node.type)) {
-      add('reference');
-      return;
-    }
-    if (node.type === 'choice') {
-      add('block');
-      this.choice(node, set, component, pieces);
-      return;
-    }
-    if (node.type === 'table_grid') {
-      this.grid(node, set, component, pieces);
-      return;
-    }
-    if (isBlock(node.type)) add('block');
-    this.nodes(childrenOf(node), set, component, pieces);
+  private node(node: ContentNode, within: VariantSet, around: Around): VariantSet {
+    const set = ownSet(this.sets, node, within);
+    return handlerFor(setHandlers, node.type)(this, node, set, within, around);
   }
 
-  private placed(node: ContentNode): Component | undefined {
-    const key = textAttr(node, 'component') ?? '';
-    const { library } = this.source;
-    return textAttr(node, 'mode') === 'held'
-      ? library.revision(key, numberAttr(node, 'revision', 0))
-      : library.component(key);
+  /** Adds a piece; where it remains is known when its content was walked. */
+  add(kind: Piece['kind'], node: ContentNode, set: VariantSet, within: VariantSet, around: Around): Open {
+    const piece: Open = { kind, node, component: around.component, set, within };
+    around.pieces.push(piece);
+    return piece;
   }
 
-  /** A branch is in where its condition holds and that of no branch before it does. */
-  private choice(node: ContentNode, within: VariantSet, component: string, pieces: Piece[]): void {
-    let left = within;
-    for (const branch of childrenOf(node)) {
-      const set = this.sets.and(left, this.sets.of(textAttr(branch, 'when')));
-      this.nodes(childrenOf(branch), set, component, pieces);
-      left = this.sets.minus(left, set);
-    }
-  }
-
-  /** A cell is in where its row is and any of the columns that it covers. */
-  private grid(node: ContentNode, within: VariantSet, component: string, pieces: Piece[]): void {
-    const rows = childrenOf(node);
-    const columns = columnsOf(node);
-    const rowSets = rows.map((row) => this.sets.and(within, this.sets.of(textAttr(row, 'when'))));
-    for (const { cell, row, column, rowspan, colspan } of placeCells(rows)) {
-      const inRows = rowSets.slice(row, row + rowspan).reduce((sum, set) => this.sets.or(sum, set), this.sets.none);
-      let inColumns = this.sets.none;
-      for (let at = column; at < column + colspan; at += 1) {
-        inColumns = this.sets.or(inColumns, this.sets.of(columns[at]?.when ?? null));
-      }
-      this.nodes(childrenOf(cell), this.sets.and(inRows, inColumns), component, pieces);
-    }
+  anyOf(parts: readonly Part<VariantSet>[]): VariantSet {
+    return parts.reduce((sum, { set }) => this.sets.or(sum, set), this.sets.none);
   }
 }
 
-/** Blocks that readers see as one thing each; what only holds others together does not count. */
-function isBlock(type: string): boolean {
-  return isInlineContainer(type) ? type === 'paragraph' || type === 'code_block' : countedContainers.has(type);
-}
+/** Walks a node, and tells where anything of it remains. */
+type SetHandler = (
+  walker: SetWalker,
+  node: ContentNode,
+  set: VariantSet,
+  within: VariantSet,
+  around: Around,
+) => VariantSet;
 
-const countedContainers = new Set([
-  'section',
-  'list_item',
-  'step',
-  'definition',
-  'table',
-  'figure',
-  'admonition',
-  'example',
-  'footnote',
-  'slot',
-]);
+/** Whatever holds others: where it remains follows from what its kind asks for. */
+const container: SetHandler = (walker, node, set, within, around) => {
+  const piece = kindSpec(node.type).counts ? walker.add('block', node, set, within, around) : null;
+  const parts = walker.nodes(childrenOf(node), set, around);
+  const remains = remainsOf(walker.sets, node.type, parts, set);
+  if (piece) piece.set = remains;
+  return remains;
+};
+
+/** A line of its own goes where all of it went; one that was written empty stays. */
+const line: SetHandler = (walker, node, set, within, around) => {
+  const piece = walker.add('block', node, set, within, around);
+  const parts = walker.nodes(childrenOf(node), set, around);
+  const remains = parts.length === 0 ? set : walker.anyOf(parts);
+  piece.set = remains;
+  return remains;
+};
+
+const heading: SetHandler = (walker, node, set, _within, around) => {
+  walker.nodes(childrenOf(node), set, around);
+  return set;
+};
+
+const reference: SetHandler = (walker, node, set, within, around) => {
+  walker.add('reference', node, set, within, around);
+  return set;
+};
+
+const mark: SetHandler = (_walker, _node, set) => set;
+
+const setHandlers: ForEachKind<SetHandler> = {
+  topic: container,
+  fragment: container,
+  phrase: container,
+  paragraph: line,
+  code_block: line,
+  title: heading,
+  caption: heading,
+  term: heading,
+  section: (walker, node, set, within, around) => {
+    const { sets } = walker;
+    const piece = walker.add('block', node, set, within, around);
+    const parts = walker.nodes(childrenOf(node), set, around);
+    const filled = walker.anyOf(parts.filter((part) => part.node.type !== 'title'));
+    piece.set = sets.or(filled, sets.minus(set, walker.leavingOut));
+    return piece.set;
+  },
+  bullet_list: container,
+  ordered_list: container,
+  list_item: container,
+  steps: container,
+  step: container,
+  definition_list: container,
+  definition: container,
+  description: container,
+  table: container,
+  table_grid: (walker, node, set, _within, around) => {
+    const selection = selectGrid(walker.sets, node, set);
+    selection.cells.forEach(({ cell }, at) => {
+      walker.nodes(childrenOf(cell), known(selection.cellSets[at]), around);
+    });
+    return selection.remains;
+  },
+  table_row: container,
+  table_cell: container,
+  table_header: container,
+  figure: container,
+  picture: reference,
+  admonition: container,
+  quotation: container,
+  example: container,
+  footnote: container,
+  display_formula: container,
+  media: container,
+  choice: (walker, node, set, within, around) => {
+    walker.add('block', node, set, within, around);
+    const branches = branchesOf(walker.sets, node, set);
+    return walker.anyOf(
+      branches.map((branch) => ({
+        node: branch.node,
+        set: walker.anyOf(walker.nodes(childrenOf(branch.node), branch.set, around)),
+      })),
+    );
+  },
+  branch: container,
+  slot: (walker, node, set, within, around) => {
+    const piece = walker.add('block', node, set, within, around);
+    const { topic, pieces } = around;
+    const { library } = walker.source;
+    const candidates = candidatesOf(library, node, topic === null ? undefined : library.component(topic));
+    piece.set = walker.anyOf(
+      candidates.map((candidate) => {
+        const placed = walker.placed(candidate, null, false, set, topic);
+        for (const each of placed.pieces) pieces.push(each);
+        return { node, set: placed.remains };
+      }),
+    );
+    return piece.set;
+  },
+  copied: (walker, node, set, _within, around) => walker.anyOf(walker.nodes(childrenOf(node), set, around)),
+  placement: (walker, node, set, within, around) => {
+    const section = textAttr(node, 'section');
+    return place(walker, node, set, within, around, section, node.attrs?.['withTitle'] === true);
+  },
+  text: (walker, node, set, within, around) => {
+    if (set !== within) walker.add('words', node, set, within, around);
+    return node.text?.trim() === '' ? walker.sets.none : set;
+  },
+  line_break: mark,
+  image: reference,
+  variable: reference,
+  inline_placement: (walker, node, set, within, around) => place(walker, node, set, within, around, null, false),
+  cross_reference: reference,
+  external_link: reference,
+  index_marker: mark,
+  formula: mark,
+  footnote_reference: reference,
+};
+
+function place(
+  walker: SetWalker,
+  node: ContentNode,
+  set: VariantSet,
+  within: VariantSet,
+  around: Around,
+  section: string | null,
+  withTitle: boolean,
+): VariantSet {
+  walker.add('placement', node, set, within, around);
+  const key = textAttr(node, 'component') ?? '';
+  const { library } = walker.source;
+  const component =
+    textAttr(node, 'mode') === 'held' ? library.revision(key, numberAttr(node, 'revision', 0)) : library.component(key);
+  // A marker stands for what is not there.
+  if (!component || !contentBody(component)) return set;
+  const placed = walker.placed(component, section, withTitle, set, around.topic);
+  for (const each of placed.pieces) around.pieces.push(each);
+  return placed.remains;
+}

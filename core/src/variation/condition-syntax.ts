@@ -1,3 +1,5 @@
+import { known } from '../model/known.js';
+
 /**
  * The expression and its text form, which people type and read:
  *
@@ -208,7 +210,7 @@ class Parser {
   }
 
   private peek(): Token {
-    return this.tokens[this.at] as Token;
+    return known(this.tokens[this.at]);
   }
 }
 
@@ -222,7 +224,7 @@ function print(condition: Condition, level: number): string {
   if ('not' in condition) return `not ${print(condition.not, 2)}`;
   const [operands, word, own] =
     'any' in condition ? ([condition.any, 'or', 0] as const) : ([condition.all, 'and', 1] as const);
-  if (operands.length === 1) return print(operands[0] as Condition, level);
+  if (operands.length === 1) return print(known(operands[0]), level);
   const text = operands.map((operand) => print(operand, own + 1)).join(` ${word} `);
   return own < level ? `(${text})` : text;
 }

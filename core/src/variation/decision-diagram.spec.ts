@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import Logic from 'logic-solver';
-import type { Axis } from './axis.js';
+import type { Axis } from '../model/axis.js';
 import { printCondition, type Condition } from './condition-syntax.js';
 import { Diagrams } from './decision-diagram.js';
 import { OpenSelector } from './open-lens.js';

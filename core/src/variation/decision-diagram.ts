@@ -84,7 +84,8 @@ export class Diagrams {
     const key = `${a.id} ${b.id} ${c.id}`;
     const known = this.combined.get(key);
     if (known) return known;
-    const top = [a, b, c].reduce((first, each) => (this.rank(each) < this.rank(first) ? each : first)).atom as string;
+    const { atom: top } = [a, b, c].reduce((first, each) => (this.rank(each) < this.rank(first) ? each : first));
+    if (top === null) throw new Error('A diagram without an atom is always or never.');
     const below = (node: DiagramNode, side: 'in' | 'out'): DiagramNode => (node.atom === top ? node[side] : node);
     const side = (which: 'in' | 'out'): DiagramNode => this.choose(below(a, which), below(b, which), below(c, which));
     const result = this.node(top, side('out'), side('in'));
@@ -109,10 +110,17 @@ export class Diagrams {
 }
 
 function end(id: number): DiagramNode {
-  const node = { id, atom: null } as { id: number; atom: null; out: DiagramNode; in: DiagramNode };
-  node.out = node;
-  node.in = node;
-  return node;
+  // What follows an end is the end itself.
+  return {
+    id,
+    atom: null,
+    get out(): DiagramNode {
+      return this;
+    },
+    get in(): DiagramNode {
+      return this;
+    },
+  };
 }
 
 function atomName(axis: string, value: string): string {

@@ -1,7 +1,7 @@
-import type { Axis } from './axis.js';
+import type { Axis } from '../model/axis.js';
 import { parseCondition } from './condition-syntax.js';
 import { Diagrams, type DiagramNode } from './decision-diagram.js';
-import { valueStates, type AxisChoice } from './profile.js';
+import { valueStates, type AxisChoice } from '../model/profile.js';
 
 /** A lens that is chosen on some axes only; those it does not name are open. */
 export interface PartialLens {

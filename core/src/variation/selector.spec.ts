@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import type { Axis, AxisValue } from './axis.js';
-import { flattenValues } from './axis.js';
+import type { Axis, AxisValue } from '../model/axis.js';
+import { flattenValues } from '../model/axis.js';
 import { printCondition, type Condition } from './condition-syntax.js';
-import { valueStates, type AxisChoice } from './profile.js';
+import { valueStates, type AxisChoice } from '../model/profile.js';
 import { Selector } from './selector.js';
 import { describeUndefined, nearest, undefinedIn } from './undefined-keys.js';
 

@@ -1,6 +1,6 @@
-import type { Axis } from './axis.js';
+import type { Axis } from '../model/axis.js';
 import { parseCondition, type Condition } from './condition-syntax.js';
-import { valueStates, type Profile } from './profile.js';
+import { valueStates, type Profile } from '../model/profile.js';
 
 /**
  * Decides conditions under one profile. Each text is parsed and decided once and then remembered.

@@ -1,5 +1,5 @@
 import { distance } from 'fastest-levenshtein';
-import { flattenValues, type Axis } from './axis.js';
+import { flattenValues, type Axis } from '../model/axis.js';
 import { parseCondition, type Condition } from './condition-syntax.js';
 
 /** A key in a condition that the vocabulary does not define, with the nearest ones that it does. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { axes } from '../../../tests/support/library-parts.js';
-import type { Profile } from './profile.js';
+import type { Profile } from '../model/profile.js';
 import { Selector } from './selector.js';
 import { VariantSets } from './variant-sets.js';
 
@@ -28,8 +28,8 @@ describe('Sets of variants', () => {
       fc.property(fc.array(profile, { maxLength: 70 }), when, (profiles, condition) => {
         const sets = new VariantSets(axes, profiles);
         const wanted = profiles.flatMap((each, at) => (new Selector(axes, each).holds(condition) ? [at] : []));
-        expect(sets.positions(sets.of(condition))).toEqual(wanted);
-        expect(sets.of(condition).size).toBe(wanted.length);
+        expect(sets.positions(sets.holds(condition))).toEqual(wanted);
+        expect(sets.holds(condition).size).toBe(wanted.length);
       }),
       { numRuns: 150 },
     );
@@ -45,7 +45,7 @@ describe('Sets of variants', () => {
         const own = profiles.map((_, at): Profile => ({ axes: { each: { default: 'out', in: [`v${at}`] } } }));
         const sets = new VariantSets([{ key: 'each', title: '', values }], own);
         const setOf = (list: readonly number[]) =>
-          list.length === 0 ? sets.none : sets.of(`each is ${list.map((at) => `v${at}`).join(', ')}`);
+          list.length === 0 ? sets.none : sets.holds(`each is ${list.map((at) => `v${at}`).join(', ')}`);
         const [first, second] = [setOf(a), setOf(b)];
         const sorted = (list: readonly number[]): number[] => [...list].sort((x, y) => x - y);
         expect(sets.positions(sets.and(first, second))).toEqual(sorted(a.filter((at) => b.includes(at))));

@@ -1,6 +1,7 @@
-import type { Axis } from './axis.js';
+import type { Algebra } from '../select/algebra.js';
+import type { Axis } from '../model/axis.js';
 import { parseCondition, type Condition } from './condition-syntax.js';
-import { valueStates, type Profile } from './profile.js';
+import { valueStates, type Profile } from '../model/profile.js';
 
 /**
  * A set of variants as bits, by their position in a list. Equal sets of one `VariantSets` are the same
@@ -18,7 +19,7 @@ export interface VariantSet {
  * decided for all variants at once, and every combination is worked out once and then remembered, so
  * that the number of variants hardly matters for a walk over content.
  */
-export class VariantSets {
+export class VariantSets implements Algebra<VariantSet> {
   readonly none: VariantSet;
   readonly all: VariantSet;
   private readonly interned = new Map<string, VariantSet>();
@@ -43,7 +44,7 @@ export class VariantSets {
   }
 
   /** The variants in which a condition holds; null stands for “always”. */
-  of(when: string | null): VariantSet {
+  holds(when: string | null): VariantSet {
     if (!when) return this.all;
     let set = this.conditions.get(when);
     if (!set) {

@@ -4,7 +4,7 @@ import { storeBlobs } from '../images/blobs.js';
 import type { ThreadWork } from '../threads/work-thread.js';
 import { buildVariant, failsStrictly } from './build-variant.js';
 import type { DeliverableFile } from './deliverable-file.js';
-import { KeptBuilds } from './kept-builds.js';
+import { BuildMemory } from './build-memory.js';
 
 /** What a build thread is started with. */
 export interface BuildOrder {
@@ -22,7 +22,7 @@ export interface BuildReport {
 }
 
 // What stays in the thread from one build to the next.
-const kept = new KeptBuilds();
+const memory = new BuildMemory();
 let database: Database | null = null;
 
 /**
@@ -34,7 +34,7 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
   const db = (database ??= new Database(order.url));
   const report = (stage: string, progress: number): void => tell({ stage, progress });
   const deliverable = await db.snapshot((client) =>
-    buildVariant(client, workspace, variant, order.buildDate, report, kept),
+    buildVariant(client, workspace, variant, order.buildDate, report, memory),
   );
   report('storing', 0.9);
   const failed = failsStrictly(variant, deliverable.problems);
@@ -52,11 +52,11 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
         failed ? null : deliverable.digest,
         JSON.stringify(deliverable.problems),
         failed ? 'The variant is strict and the build has errors.' : null,
-        failed ? null : JSON.stringify(deliverable.made.record),
+        failed ? null : JSON.stringify(deliverable.record),
       ],
     );
   });
-  if (!failed) kept.keep(workspace, variant.id, deliverable.made);
+  if (!failed) memory.keepStored(deliverable.files.map(({ digest }) => digest));
 };
 
 async function storeFiles(db: Queryable, build: string, files: readonly DeliverableFile[]): Promise<void> {

@@ -1,14 +1,17 @@
 import { createHash } from 'node:crypto';
 import {
+  assemblePublication,
   flattenPages,
-  imageFileName,
+  formatsOf,
+  numberPublication,
   plainDesign,
-  type ImageBody,
-  type ImageFile,
-  type Problem,
+  recordBuild,
+  type BuildRecord,
   type Component,
+  type Problem,
   type Recipe,
   type Reference,
+  type Rendition,
   type Source,
   type StoredVariant,
 } from '@allomorph/core';
@@ -18,8 +21,8 @@ import type { KnownComponent } from '../library/components.js';
 import { readSource } from '../publications/read-source.js';
 import { readDesigns, readProfiles } from '../variation/variation.js';
 import type { DeliverableFile } from './deliverable-file.js';
-import { KeptBuilds, type MadeSite } from './kept-builds.js';
-import { readSiteFonts } from './site-assets.js';
+import { BuildMemory } from './build-memory.js';
+import { readFonts } from './fonts.js';
 
 /** What a build made. */
 export interface Deliverable {
@@ -30,8 +33,8 @@ export interface Deliverable {
   readonly size: number;
   /** SHA-256 over the names and digests of the files, sorted by name. */
   readonly digest: string;
-  /** What tells later whether it is still up to date, and what the next build can begin from. */
-  readonly made: MadeSite;
+  /** What tells later whether it is still up to date. */
+  readonly record: BuildRecord;
 }
 
 export type ReportProgress = (stage: string, progress: number) => void;
@@ -39,7 +42,7 @@ export type ReportProgress = (stage: string, progress: number) => void;
 /**
  * Builds one variant from one state of the database.
  * @param buildDate what `@build-date` shows, as ISO 8601
- * @param kept earlier builds, to begin from
+ * @param memory what is kept of earlier builds; bringing a deliverable up to date is building it whole with it
  */
 export async function buildVariant(
   db: Queryable,
@@ -47,34 +50,56 @@ export async function buildVariant(
   variant: StoredVariant,
   buildDate: string,
   report: ReportProgress,
-  kept = new KeptBuilds(),
+  memory = new BuildMemory(),
 ): Promise<Deliverable> {
   report('reading', 0.05);
-  const { source, recipe, images } = await readRecipe(db, workspace, variant, buildDate, kept.known(workspace));
+  const { source, recipe } = await readRecipe(db, workspace, variant, buildDate, memory.known(workspace));
+  memory.keepLibrary(workspace, variant.publication, source.library);
   report('making pages', 0.3);
-  const made = kept.build(variant.id, source, recipe);
+  const assembled = assemblePublication(source, recipe, memory.engine(workspace));
+  const numbered = numberPublication(assembled, recipe);
+  const renditions = formatsOf(variant.formats).map((format) => ({ format, rendition: format.render(numbered) }));
   report('gathering files', 0.8);
-  const shown = new Set(made.files.flatMap((page) => page.images));
-  const pictures = new Map(images.map((file) => [imageFileName(file), file]));
-  const sizes = await sizesOfBlobs(
-    db,
-    [...pictures.values()].map(({ digest }) => digest),
-  );
-  const files: DeliverableFile[] = [...made.files, ...readSiteFonts()];
-  for (const [path, { digest, mediaType }] of pictures) {
-    const size = sizes.get(digest);
-    if (shown.has(path) && size !== undefined) files.push({ path, mediaType, digest, size, bytes: null });
-  }
+  const files = (
+    await Promise.all(renditions.map(({ format, rendition }) => filesOf(db, format.folder, rendition, memory)))
+  ).flat();
   files.sort((a, b) => (a.path < b.path ? -1 : 1));
-  const { numbered } = made.site;
   return {
     files,
     problems: numbered.problems,
     pages: flattenPages(numbered.pages).length,
     size: files.reduce((sum, file) => sum + file.size, 0),
     digest: digestOfFiles(files),
-    made,
+    record: recordBuild(assembled, recipe, renditions, hashOf),
   };
+}
+
+async function filesOf(
+  db: Queryable,
+  folder: string,
+  { files, fonts }: Rendition,
+  memory: BuildMemory,
+): Promise<readonly DeliverableFile[]> {
+  const pictures = new Map(
+    files.flatMap((file) => file.pictures.map((picture) => [picture.path, picture.file] as const)),
+  );
+  const sizes = await sizesOfBlobs(
+    db,
+    [...pictures.values()].map(({ digest }) => digest),
+  );
+  return [
+    ...files.map((file) => ({ path: folder + file.path, mediaType: file.mediaType, ...memory.form(file) })),
+    ...readFonts(fonts).map((font) => ({ ...font, path: folder + font.path })),
+    ...[...pictures].flatMap(([path, { digest, mediaType }]) => {
+      const size = sizes.get(digest);
+      return size === undefined ? [] : [{ path: folder + path, mediaType, digest, size, bytes: null }];
+    }),
+  ];
+}
+
+/** By which records of builds compare files: quick, as every build reads all of them. */
+export function hashOf(text: string): string {
+  return createHash('sha256').update(text).digest('hex').slice(0, 32);
 }
 
 /** Whether the problems of a build make a strict variant fail. */
@@ -96,7 +121,6 @@ export interface RecipeSource {
   /** One for each variant, in their order. */
   readonly recipes: readonly Recipe[];
   readonly components: readonly Component[];
-  readonly images: readonly ImageFile[];
 }
 
 /**
@@ -133,10 +157,7 @@ export async function readRecipes(
       leaveOutEmpty: variant.leaveOutEmpty,
     };
   });
-  const images = components
-    .filter((component) => component.kind === 'image')
-    .flatMap(({ body }) => [(body as ImageBody).file, ...(body as ImageBody).versions.map((version) => version.file)]);
-  return { source, recipes, components, images };
+  return { source, recipes, components };
 }
 
 /** The same for one variant. */
@@ -148,5 +169,7 @@ export async function readRecipe(
   known?: KnownComponent,
 ): Promise<RecipeSource & { readonly recipe: Recipe }> {
   const read = await readRecipes(db, workspace, [variant], buildDate, [], known);
-  return { ...read, recipe: read.recipes[0] as Recipe };
+  const [recipe] = read.recipes;
+  if (!recipe) throw new Error('A variant has a recipe.');
+  return { ...read, recipe };
 }

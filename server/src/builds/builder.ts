@@ -1,5 +1,6 @@
 import { Logger, makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
 import pg from 'pg';
+import { z } from 'zod';
 import type { StoredVariant } from '@allomorph/core';
 import { oneRow, type Database } from '../db/database.js';
 import { announce } from '../events/events.js';
@@ -22,6 +23,7 @@ const logger = new Logger(() => (level, message) => {
 });
 
 const task = 'build';
+const payloadSchema = z.object({ build: z.string() });
 const lockSpace = 70_410;
 const maximumAttempts = 3;
 const checkEvery = 5_000;
@@ -83,7 +85,7 @@ export class Builder {
       pollInterval: 1000,
       parsedCronItems: [],
       logger,
-      taskList: { [task]: (payload) => this.build((payload as { build: string }).build) },
+      taskList: { [task]: (payload) => this.build(payloadSchema.parse(payload).build) },
     });
   }
 

@@ -150,10 +150,15 @@ describe('Builds of the demo library', () => {
     const events: ServerEvent[] = [];
     const controller = new AbortController();
     const listener = await server.as('reader');
-    const stream = await listener.stream('/events', controller.signal, (event) => events.push(event as ServerEvent));
+    let toldDone: () => void = () => undefined;
+    const done = new Promise<void>((resolve) => (toldDone = resolve));
+    const stream = await listener.stream('/events', controller.signal, (each) => {
+      const event = each as ServerEvent;
+      events.push(event);
+      if (event.type === 'build' && event.state === 'done') toldDone();
+    });
     const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variants[0]?.id] });
-    await server.ended(writer, json.builds);
-    await new Promise((resolve) => setTimeout(resolve, 300));
+    await done;
     controller.abort();
     await stream.ended;
     const states = events
@@ -199,6 +204,6 @@ describe('Builds of the demo library', () => {
       ['missing-variable', 'faulty', 'b1'],
       ['left-out-reference', 'faulty', 'b2'],
     ]);
-    expect(await page(build as BuildDetail, 'faulty.html')).toContain('[missing: no-such-name]');
+    expect(await page(build as BuildDetail, 'faulty.html')).toContain('[not available]');
   });
 });

@@ -1,18 +1,10 @@
 import { createHash } from 'node:crypto';
-import {
-  slotScript,
-  startBuildsSchema,
-  type BuildDetail,
-  type BuildRow,
-  type BuildState,
-  type Problem,
-} from '@allomorph/core';
+import { routes, slotScript, type BuildRow, type BuildState, type Problem } from '@allomorph/core';
 import { strToU8, zipSync } from 'fflate';
 import type { Router } from 'express';
-import { z } from 'zod';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
-import { handled, idParams, route } from '../http/context.js';
+import { handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { readBlob } from '../images/blobs.js';
 import { audit } from '../library/audit.js';
@@ -88,14 +80,14 @@ export async function zipDeliverable(db: Queryable, build: string): Promise<Uint
 }
 
 export function buildRoutes(router: Router, db: Database, queue: BuildQueue): void {
-  route(router, 'get', '/builds', { role: 'reader' }, async ({ person }) => {
+  serve(router, routes.builds, async ({ person }) => {
     const { rows } = await db.query<Row>(`${select} where b.workspace = $1 order by b.queued_at desc limit 300`, [
       person.workspace,
     ]);
     return rows.map(summary);
   });
 
-  route(router, 'post', '/builds', { role: 'writer', body: startBuildsSchema }, async ({ person, body }) => {
+  serve(router, routes.startBuilds, async ({ person, body }) => {
     const variants = (await readVariants(db, person.workspace)).filter((variant) => body.variants.includes(variant.id));
     if (variants.length < new Set(body.variants).size)
       throw new HttpProblem(404, 'One of the variants does not exist any more.');
@@ -119,69 +111,47 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue): vo
     return { builds: ids };
   });
 
-  route(
-    router,
-    'get',
-    '/builds/:id',
-    { role: 'reader', params: idParams },
-    async ({ person, params }): Promise<BuildDetail> => {
-      const row = await oneRow<Row>(db, `${select} where b.workspace = $1 and b.id = $2`, [
-        person.workspace,
-        params.id,
-      ]);
-      if (!row) throw new HttpProblem(404, 'There is no such build.');
-      const { profile, design, language, formats } = row.recipe;
-      return { ...summary(row), problems: row.problems, recipe: { profile, design, language, formats } };
-    },
-  );
+  serve(router, routes.build, async ({ person, params }) => {
+    const row = await oneRow<Row>(db, `${select} where b.workspace = $1 and b.id = $2`, [person.workspace, params.id]);
+    if (!row) throw new HttpProblem(404, 'There is no such build.');
+    const { profile, design, language, formats } = row.recipe;
+    return { ...summary(row), problems: row.problems, recipe: { profile, design, language, formats } };
+  });
 
-  route(
-    router,
-    'get',
-    '/builds/:id/zip',
-    { role: 'reader', params: idParams },
-    async ({ person, params, response }) => {
-      const build = await oneRow<{ variant_title: string }>(
-        db,
-        'select variant_title from builds where workspace = $1 and id = $2',
-        [person.workspace, params.id],
-      );
-      const zip = build && (await zipDeliverable(db, params.id));
-      if (!zip) throw new HttpProblem(404, 'This build has no deliverable.');
-      response.attachment(`${build.variant_title}.zip`).type('application/zip').send(Buffer.from(zip));
-      return handled;
-    },
-  );
+  serve(router, routes.deliverableZip, async ({ person, params, response }) => {
+    const build = await oneRow<{ variant_title: string }>(
+      db,
+      'select variant_title from builds where workspace = $1 and id = $2',
+      [person.workspace, params.id],
+    );
+    const zip = build && (await zipDeliverable(db, params.id));
+    if (!zip) throw new HttpProblem(404, 'This build has no deliverable.');
+    response.attachment(`${build.variant_title}.zip`).type('application/zip').send(Buffer.from(zip));
+    return handled;
+  });
 
-  const fileParams = z.object({ id: z.uuid(), path: z.array(z.string()).transform((parts) => parts.join('/')) });
-  route(
-    router,
-    'get',
-    '/deliverables/:id/*path',
-    { role: 'reader', params: fileParams },
-    async ({ person, params, response }) => {
-      const file = await oneRow<{ media_type: string; digest: string }>(
-        db,
-        `select f.media_type, f.digest from deliverable_files f join builds b on b.id = f.build
+  serve(router, routes.deliverableFile, async ({ person, params, response }) => {
+    const file = await oneRow<{ media_type: string; digest: string }>(
+      db,
+      `select f.media_type, f.digest from deliverable_files f join builds b on b.id = f.build
         where b.workspace = $1 and f.build = $2 and f.path = $3`,
-        [person.workspace, params.id, params.path],
-      );
-      const bytes = file && (await readBlob(db, file.digest));
-      if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
-      const hasSlot = bytes.includes('data-slot=');
-      // Deliverables reach nothing but their own files and run nothing but the one script that we know. They
-      // keep the server's origin, without which their style sheet and pictures would not get the session.
-      response
-        .set({
-          'Content-Security-Policy':
-            `default-src 'none'; ${hasSlot ? `script-src '${slotScriptHash}'; ` : ''}img-src 'self'; style-src 'self'; font-src 'self'; ` +
-            "form-action 'none'; base-uri 'none'; " +
-            `sandbox ${hasSlot ? 'allow-scripts ' : ''}allow-same-origin allow-popups allow-top-navigation-by-user-activation`,
-          'X-Content-Type-Options': 'nosniff',
-        })
-        .type(file.media_type)
-        .send(bytes);
-      return handled;
-    },
-  );
+      [person.workspace, params.id, params.path.join('/')],
+    );
+    const bytes = file && (await readBlob(db, file.digest));
+    if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
+    const hasSlot = bytes.includes('data-slot=');
+    // Deliverables reach nothing but their own files and run nothing but the one script that we know. They
+    // keep the server's origin, without which their style sheet and pictures would not get the session.
+    response
+      .set({
+        'Content-Security-Policy':
+          `default-src 'none'; ${hasSlot ? `script-src '${slotScriptHash}'; ` : ''}img-src 'self'; media-src 'self' https:; style-src 'self'; font-src 'self'; ` +
+          "form-action 'none'; base-uri 'none'; " +
+          `sandbox ${hasSlot ? 'allow-scripts ' : ''}allow-same-origin allow-popups allow-top-navigation-by-user-activation`,
+        'X-Content-Type-Options': 'nosniff',
+      })
+      .type(file.media_type)
+      .send(bytes);
+    return handled;
+  });
 }

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -81,6 +81,35 @@ describe('The command line', () => {
       (await run('build', 'A Book', '--variant', 'linux', '--out', 'site', '--date', '2026-11-24', '--json')).out,
     ) as { digest: string };
     expect(again.digest).toBe(digest);
+  });
+
+  it('builds into the format that is asked for, whatever the variant says', async () => {
+    const { code } = await run('build', 'A Book', '--variant', 'linux', '--format', 'markdown', '--out', 'text');
+    expect(code).toBe(0);
+    expect(readdirSync(join(folder, 'text'))).toEqual(['markdown']);
+    expect(readFileSync(join(folder, 'text', 'markdown', 'c.md'), 'utf8')).toContain('For Linux');
+    const unknown = await run('build', 'A Book', '--variant', 'linux', '--format', 'scroll', '--out', 'other');
+    expect([unknown.code, unknown.err.trim()]).toEqual([
+      2,
+      'The format “scroll” is not known; there are html, markdown.',
+    ]);
+  });
+
+  it('reads files around a book below the folder that is named, and nothing without it', async () => {
+    mkdirSync(join(folder, 'all', 'book'), { recursive: true });
+    writeFileSync(join(folder, 'all', 'shared.xml'), '<chapter id="s"><title>Shared</title><para>x</para></chapter>');
+    writeFileSync(
+      join(folder, 'all', 'book', 'main.xml'),
+      '<!DOCTYPE book [<!ENTITY shared SYSTEM "../shared.xml">]><book><title>B</title>&shared;</book>',
+    );
+    const book = join('all', 'book', 'main.xml');
+    const inside = await run('import', 'docbook', book, '--publication', 'Inside', '--root', 'all', '--json');
+    expect(JSON.parse(inside.out)).toEqual(jasmine.objectContaining({ topics: 1, notes: [] }));
+    const alone = await run('import', 'docbook', book, '--publication', 'Alone');
+    expect(alone.code).toBe(1);
+    expect(alone.err).toContain('An entity points outside the imported folder: “../shared.xml”.');
+    const elsewhere = await run('import', 'docbook', 'book.xml', '--publication', 'X', '--root', 'all');
+    expect([elsewhere.code, elsewhere.err.trim()]).toEqual([2, '“book.xml” does not lie in “all”.']);
   });
 
   it('ends with a code other than zero and one sentence for what cannot be done', async () => {

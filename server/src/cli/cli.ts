@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { basename, dirname, join, resolve } from 'node:path';
+import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { parseArgs } from 'node:util';
 import { formats, profilesFileSchema, type StoredVariant } from '@allomorph/core';
 import { ZodError } from 'zod';
@@ -7,13 +7,13 @@ import { buildVariant, failsStrictly } from '../builds/build-variant.js';
 import { bytesOf } from '../builds/deliverable-file.js';
 import { Database } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
-import { importPublication } from '../imports/import-publication.js';
+import { importPublication, type ImportSource } from '../imports/import-publication.js';
 import { readVariants } from '../publications/publications.js';
 import { contentOfNewDatabase, openWorkspace } from '../workspace.js';
 
 const usage = `Usage:
-  npm run -s allomorph -- import docbook BOOK.xml --publication "Title" [--profiles profiles.json] [--json]
-  npm run -s allomorph -- build "Title" --variant NAME [--format html] [--date 2026-11-24] --out DIR [--json]`;
+  npm run -s allomorph -- import docbook BOOK.xml --publication "Title" [--profiles profiles.json] [--root DIR] [--json]
+  npm run -s allomorph -- build "Title" --variant NAME [--format html|markdown] [--date 2026-11-24] --out DIR [--json]`;
 
 /** A mistake in the call, told in one sentence. */
 class UsageError extends Error {}
@@ -25,6 +25,7 @@ const { values, positionals } = (() => {
       options: {
         publication: { type: 'string' },
         profiles: { type: 'string' },
+        root: { type: 'string' },
         variant: { type: 'string' },
         format: { type: 'string', default: 'html' },
         out: { type: 'string' },
@@ -56,7 +57,7 @@ async function importBook(db: Database, workspace: string, book: string): Promis
   const summary = await importPublication(
     db,
     { workspace, person: null },
-    { main: basename(book), folder: dirname(resolve(book)), files: new Map() },
+    bookIn(book, values.root),
     values.publication,
     profiles,
   );
@@ -70,12 +71,23 @@ async function importBook(db: Database, workspace: string, book: string): Promis
   );
 }
 
+/** A book and the folder that it may read: its own, or one around it. */
+function bookIn(book: string, root: string | undefined): ImportSource {
+  const path = resolve(book);
+  if (root === undefined) return { main: basename(path), folder: dirname(path), files: new Map() };
+  const folder = resolve(root);
+  const main = relative(folder, path);
+  if (main === '..' || main.startsWith(`..${sep}`)) throw new UsageError(`“${book}” does not lie in “${root}”.`);
+  return { main: main.split(sep).join('/'), folder, files: new Map() };
+}
+
 async function build(db: Database, workspace: string, title: string): Promise<void> {
   const { out } = values;
   if (!out) throw new UsageError('--out DIR is needed.');
-  if (!formats.some((format) => format === values.format))
-    throw new UsageError(`The format “${values.format}” is not known; there is html.`);
-  const variant = await findVariant(db, workspace, title);
+  const named = formats.map(({ name }) => name);
+  if (!named.some((name) => name === values.format))
+    throw new UsageError(`The format “${values.format}” is not known; there are ${named.join(', ')}.`);
+  const variant = { ...(await findVariant(db, workspace, title)), formats: [values.format] };
   const date = values.date ?? new Date().toISOString().slice(0, 10);
   const begun = performance.now();
   const deliverable = await db.snapshot((client) =>

@@ -1,4 +1,5 @@
 import { assemblePublication, comparePublications, type EntryChange, type StoredVariant } from '@allomorph/core';
+import { BuildMemory } from '../builds/build-memory.js';
 import { readRecipe } from '../builds/build-variant.js';
 import { Database } from '../db/database.js';
 import type { ThreadWork } from '../threads/work-thread.js';
@@ -12,22 +13,24 @@ export interface CompareOrder {
   readonly buildDate: string;
 }
 
+// What stays in the thread from one question to the next.
+const memory = new BuildMemory();
+let database: Database | null = null;
+
 /** Assembles two variants from one state of the database and compares them. */
 export const run: ThreadWork<CompareOrder, never, readonly EntryChange[]> = async (order) => {
-  const db = new Database(order.url);
-  try {
-    return await db.snapshot(async (client) => {
-      const assemble = async (variant: StoredVariant) => {
-        const { source, recipe } = await readRecipe(client, order.workspace, variant, order.buildDate);
-        return assemblePublication(source, recipe);
-      };
-      const changes = comparePublications(await assemble(order.before), await assemble(order.after));
-      // What is the same in both is told by name only.
-      return changes.map((change) =>
-        change.kind === 'same' || change.kind === 'moved' ? { ...change, passages: [] } : change,
-      );
-    });
-  } finally {
-    await db.close();
-  }
+  const { workspace } = order;
+  database ??= new Database(order.url);
+  return database.snapshot(async (client) => {
+    const assemble = async (variant: StoredVariant) => {
+      const { source, recipe } = await readRecipe(client, workspace, variant, order.buildDate, memory.known(workspace));
+      memory.keepLibrary(workspace, variant.publication, source.library);
+      return assemblePublication(source, recipe, memory.engine(workspace));
+    };
+    const changes = comparePublications(await assemble(order.before), await assemble(order.after));
+    // What is the same in both is told by name only.
+    return changes.map((change) =>
+      change.kind === 'same' || change.kind === 'moved' ? { ...change, passages: [] } : change,
+    );
+  });
 };

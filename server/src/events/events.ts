@@ -1,10 +1,12 @@
-import { serverEventSchema, type ServerEvent } from '@allomorph/core';
+import { routes, serverEventSchema, type ServerEvent } from '@allomorph/core';
 import type { Router } from 'express';
 import pg from 'pg';
+import { z } from 'zod';
 import type { Queryable } from '../db/database.js';
-import { handled, route } from '../http/context.js';
+import { handled, serve } from '../http/context.js';
 
 const channel = 'allomorph';
+const messageSchema = z.object({ workspace: z.string(), event: serverEventSchema });
 
 /** Tells all server processes, and through them all open pages of a workspace, that something happened. */
 export async function announce(db: Queryable, workspace: string, event: ServerEvent): Promise<void> {
@@ -36,10 +38,10 @@ export class EventHub {
   }
 
   private receive(payload: string): void {
-    const { workspace, event } = JSON.parse(payload) as { workspace: string; event: unknown };
-    const parsed = serverEventSchema.safeParse(event);
+    const parsed = messageSchema.safeParse(JSON.parse(payload));
     if (!parsed.success) return;
-    for (const listener of this.listeners) if (listener.workspace === workspace) listener.send(parsed.data);
+    const { workspace, event } = parsed.data;
+    for (const listener of this.listeners) if (listener.workspace === workspace) listener.send(event);
   }
 
   async stop(): Promise<void> {
@@ -48,7 +50,7 @@ export class EventHub {
   }
 
   routes(router: Router): void {
-    route(router, 'get', '/events', { role: 'reader' }, async ({ person, request, response }) => {
+    serve(router, routes.events, async ({ person, request, response }) => {
       response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
       response.write(': open\n\n');
       const listener = {

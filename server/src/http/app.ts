@@ -8,7 +8,7 @@ import type { Database } from '../db/database.js';
 import type { BuildQueue } from '../builds/builder.js';
 import { buildRoutes } from '../builds/routes.js';
 import { compareRoutes } from '../compare/routes.js';
-import type { Freshness } from '../reach/freshness.js';
+import type { Analyses } from '../threads/analyses.js';
 import { reachRoutes } from '../reach/routes.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
@@ -25,14 +25,14 @@ export interface AppParts {
   readonly db: Database;
   readonly queue: BuildQueue;
   readonly events: EventHub;
-  readonly freshness: Freshness;
+  readonly analyses: Analyses;
   readonly sessionSecret: string;
   /** The built interface; null serves the API alone. */
   readonly webFolder: string | null;
 }
 
 /** The HTTP application: the API under `/api`, the interface everywhere else. */
-export function createApp({ db, queue, events, freshness, sessionSecret, webFolder }: AppParts): Express {
+export function createApp({ db, queue, events, analyses, sessionSecret, webFolder }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -79,8 +79,8 @@ export function createApp({ db, queue, events, freshness, sessionSecret, webFold
   variationRoutes(api, db);
   publicationRoutes(api, db);
   coverageRoutes(api, db);
-  compareRoutes(api, db);
-  reachRoutes(api, db, freshness);
+  compareRoutes(api, db, analyses);
+  reachRoutes(api, db, analyses);
   imageRoutes(api, db);
   importRoutes(api, db);
   buildRoutes(api, db, queue);

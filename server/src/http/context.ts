@@ -1,6 +1,7 @@
-import { roles, type Role } from '@allomorph/core';
-import type { IRouter, NextFunction, Request, Response } from 'express';
+import { roles, type AnswerOf, type Received, type Role, type Route } from '@allomorph/core';
+import type { IRouter, Request, RequestHandler, Response } from 'express';
 import type {} from 'express-session';
+import multer from 'multer';
 import { z } from 'zod';
 import { HttpProblem } from './problem.js';
 
@@ -20,59 +21,67 @@ declare module 'express-session' {
   }
 }
 
-interface RouteOptions<Params, Query, Body> {
-  /** The least role that may call the route. */
-  readonly role: Role;
-  readonly params?: z.ZodType<Params>;
-  readonly query?: z.ZodType<Query>;
-  readonly body?: z.ZodType<Body>;
-}
-
-interface RouteInput<Params, Query, Body> {
-  readonly person: Person;
-  readonly params: Params;
-  readonly query: Query;
-  readonly body: Body;
+/** What a handler is given: what came with the request, checked, and who sent it. */
+type RouteInput<R extends Route> = Received<R> & {
+  /** Null only where one need not have signed in. */
+  readonly person: R['role'] extends Role ? Person : Person | null;
+  /** The uploaded file of a route that takes one. */
+  readonly file: Express.Multer.File | undefined;
   readonly request: Request;
   readonly response: Response;
-}
+};
 
 /** Says that a handler has sent the response itself. */
 export const handled = Symbol('handled');
 
 /**
- * Adds a route that states its role and checks its input. What the handler returns is sent as JSON;
- * undefined is sent as 204.
+ * Serves a route of the contract: looks at who asks before anything of the body is read, checks what came, and sends
+ * what the handler returns as JSON; undefined is sent as 204.
  */
-export function route<Params = unknown, Query = unknown, Body = unknown>(
+export function serve<R extends Route>(
   router: IRouter,
-  method: 'get' | 'post' | 'put' | 'delete',
-  path: string,
-  options: RouteOptions<Params, Query, Body>,
-  handle: (input: RouteInput<Params, Query, Body>) => Promise<unknown>,
+  route: R,
+  handle: (input: RouteInput<R>) => Promise<AnswerOf<R> | typeof handled>,
 ): void {
-  router[method](path, async (request: Request, response: Response, next: NextFunction) => {
-    try {
-      const { person } = request.session;
+  const upload: RequestHandler =
+    route.upload === null
+      ? (_request, _response, next) => next()
+      : multer({
+          storage: multer.memoryStorage(),
+          limits: { fileSize: route.upload, files: 1, fields: 10 },
+        }).single('file');
+  const admit: RequestHandler = (request, _response, next) => {
+    const { person } = request.session;
+    if (route.role !== null) {
       if (!person) throw new HttpProblem(401, 'Sign in first.');
-      requireRole(person, options.role);
-      const parse = <T>(schema: z.ZodType<T> | undefined, value: unknown): T =>
-        schema ? schema.parse(value) : (value as T);
-      const result = await handle({
-        person,
-        params: parse(options.params, request.params),
-        query: parse(options.query, request.query),
-        body: parse(options.body, request.body),
+      requireRole(person, route.role);
+    }
+    next();
+  };
+  const answer: RequestHandler = async (request, response, next) => {
+    try {
+      const parse = (schema: unknown, value: unknown): unknown =>
+        schema instanceof z.ZodType ? schema.parse(value) : undefined;
+      // The contract's types say what its schemas have just checked.
+      // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+      const input = {
+        person: request.session.person ?? null,
+        params: route.params.parse(request.params),
+        query: parse(route.query, request.query),
+        body: parse(route.body, request.body),
+        file: request.file,
         request,
         response,
-      });
+      } as unknown as RouteInput<R>;
+      const result = await handle(input);
       if (result === handled) return;
       if (result === undefined) response.status(204).end();
       else response.json(result);
     } catch (error) {
       next(error);
     }
-  });
+  };
+  router[route.method](route.path, admit, upload, answer);
 }
 
 function requireRole(person: Person, role: Role): void {
@@ -80,6 +89,3 @@ function requireRole(person: Person, role: Role): void {
     throw new HttpProblem(403, `This takes the role “${role}”; you are a ${person.role}.`);
   }
 }
-
-export const keyParams = z.object({ key: z.string().min(1).max(80) });
-export const idParams = z.object({ id: z.uuid() });

@@ -1,5 +1,5 @@
 import type { ErrorRequestHandler, Response } from 'express';
-import { ZodError } from 'zod';
+import { z, ZodError } from 'zod';
 
 /** An error that a client is told about as problem details (RFC 9457). */
 export class HttpProblem extends Error {
@@ -52,6 +52,13 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, _request, re
   sendProblem(response, asProblem(error));
 };
 
+/** What errors of the packages and of PostgreSQL say of themselves. */
+const errorSchema = z.object({
+  status: z.number().optional().catch(undefined),
+  code: z.string().optional().catch(undefined),
+  type: z.string().optional().catch(undefined),
+});
+
 function asProblem(error: unknown): HttpProblem {
   if (error instanceof HttpProblem) return error;
   if (error instanceof ZodError) {
@@ -61,7 +68,7 @@ function asProblem(error: unknown): HttpProblem {
       issues: error.issues.map((issue) => ({ path: issue.path, message: issue.message })),
     });
   }
-  const { status, code, type } = error as { status?: number; code?: string; type?: string };
+  const { status, code, type } = errorSchema.safeParse(error).data ?? {};
   if (type === 'entity.too.large' || code === 'LIMIT_FILE_SIZE')
     return new HttpProblem(413, 'The upload is larger than allowed.');
   if (type === 'entity.parse.failed') return new HttpProblem(400, 'The request body is not JSON.');

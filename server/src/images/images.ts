@@ -1,10 +1,8 @@
-import { freeKey, keyFromTitle, type ImageBody, type ImageFile } from '@allomorph/core';
+import { freeKey, keyFromTitle, routes, type ImageBody, type ImageFile } from '@allomorph/core';
 import type { Router } from 'express';
 import { imageSize } from 'image-size';
-import multer from 'multer';
-import { z } from 'zod';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
-import { handled, route } from '../http/context.js';
+import { handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { createComponent, takenKeys } from '../library/components.js';
 import { actorOf } from '../library/routes.js';
@@ -48,50 +46,29 @@ export const pictureHeaders = {
   'Cache-Control': 'private, max-age=31536000, immutable',
 };
 
-const fileParams = z.object({ digest: z.string().regex(/^[0-9a-f]{64}$/) });
-
 export function imageRoutes(router: Router, db: Database): void {
-  const upload = multer({ storage: multer.memoryStorage(), limits: { fileSize: 25 << 20, files: 1, fields: 10 } });
+  serve(router, routes.uploadImage, async ({ person, body, file }) => {
+    if (!file) throw new HttpProblem(400, 'A file is needed.');
+    const title = body.title || file.originalname;
+    return db.transaction(async (client) => {
+      const stored = await storeImage(client, file.buffer, file.originalname);
+      const image: ImageBody = { type: 'image', alt: body.alt, file: stored, versions: [] };
+      const taken = await takenKeys(client, person.workspace);
+      const key = freeKey(keyFromTitle(title.replace(/\.[a-z0-9]+$/i, '')), (each) => taken.has(each));
+      return createComponent(client, actorOf(person), { kind: 'image', title, key, body: image });
+    });
+  });
 
-  router.post('/images', upload.single('file'));
-  route(
-    router,
-    'post',
-    '/images',
-    {
-      role: 'writer',
-      body: z.object({ title: z.string().trim().max(300).default(''), alt: z.string().max(2000).default('') }),
-    },
-    async ({ person, body, request }) => {
-      const { file } = request;
-      if (!file) throw new HttpProblem(400, 'A file is needed.');
-      const title = body.title || file.originalname;
-      return db.transaction(async (client) => {
-        const stored = await storeImage(client, file.buffer, file.originalname);
-        const image: ImageBody = { type: 'image', alt: body.alt, file: stored, versions: [] };
-        const taken = await takenKeys(client, person.workspace);
-        const key = freeKey(keyFromTitle(title.replace(/\.[a-z0-9]+$/i, '')), (each) => taken.has(each));
-        return createComponent(client, actorOf(person), { kind: 'image', title, key, body: image });
-      });
-    },
-  );
-
-  route(
-    router,
-    'get',
-    '/images/:digest',
-    { role: 'reader', params: fileParams },
-    async ({ person, params, response }) => {
-      const image = await oneRow<{ type: string }>(
-        db,
-        `select r.body->'file'->>'mediaType' as type from revisions r
+  serve(router, routes.picture, async ({ person, params, response }) => {
+    const image = await oneRow<{ type: string }>(
+      db,
+      `select r.body->'file'->>'mediaType' as type from revisions r
         where r.workspace = $1 and r.body->>'type' = 'image' and r.body->'file'->>'digest' = $2 limit 1`,
-        [person.workspace, params.digest],
-      );
-      const bytes = image && (await readBlob(db, params.digest));
-      if (!bytes) throw new HttpProblem(404, 'There is no such picture.');
-      response.set(pictureHeaders).type(image.type).send(bytes);
-      return handled;
-    },
-  );
+      [person.workspace, params.digest],
+    );
+    const bytes = image && (await readBlob(db, params.digest));
+    if (!bytes) throw new HttpProblem(404, 'There is no such picture.');
+    response.set(pictureHeaders).type(image.type).send(bytes);
+    return handled;
+  });
 }

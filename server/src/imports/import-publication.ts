@@ -3,10 +3,11 @@ import {
   flattenValues,
   freeKey,
   keyFromTitle,
-  labelledDesign,
   libraryOf,
   newRecipe,
+  profileSchema,
   type Axis,
+  type Design,
   type ImageBody,
   type ImportSummary,
   type ProfilesFile,
@@ -18,7 +19,7 @@ import { storeImage } from '../images/images.js';
 import { audit, type Actor } from '../library/audit.js';
 import { insertComponents, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant } from '../publications/publications.js';
-import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/variation.js';
+import { readAxes, readDesigns, readProfiles, writeAxis, writeDesign, writeProfile } from '../variation/variation.js';
 import { runInThread } from '../threads/work-thread.js';
 import { fileInside } from './file-inside.js';
 import type { ImportAnswer, ImportOrder } from './import-thread.js';
@@ -74,17 +75,24 @@ async function keep(
   }
   const { key, values, entries } = result.publication;
   await insertPublication(db, actor, { key, title, values, entries });
+  const designs = await readDesigns(db, actor.workspace);
+  const design = { ...result.design, key: freeDesignKey(result, designs) };
+  if (!designs.some((each) => each.key === design.key)) await writeDesign(db, actor, design);
   const known = new Set((await readProfiles(db, actor.workspace)).map((profile) => profile.key));
   for (const profile of result.profiles) {
     const profileKey = freeKey(keyFromTitle(profile.title), (each) => known.has(each));
     known.add(profileKey);
-    await writeProfile(db, actor, { key: profileKey, title: profile.title, axes: profile.profile.axes as never });
+    await writeProfile(db, actor, {
+      key: profileKey,
+      title: profile.title,
+      axes: profileSchema.shape.axes.parse(profile.profile.axes),
+    });
     await insertVariant(db, actor, key, {
       ...newRecipe,
       title: profile.title,
       profile: profileKey,
       values: profile.values,
-      design: labelledDesign.key,
+      design: design.key,
       leaveOutEmpty: false,
     });
   }
@@ -102,6 +110,13 @@ async function keep(
     variants: result.profiles.map((profile) => profile.title),
     notes,
   };
+}
+
+/** The key of a design that is the same but for its key, or one for a new design. */
+function freeDesignKey({ design }: ImportResult, designs: readonly Design[]): string {
+  const text = (each: Design): string => JSON.stringify({ ...each, key: '' });
+  const same = designs.find((each) => text(each) === text(design));
+  return same?.key ?? freeKey(design.key, (key) => designs.some((each) => each.key === key));
 }
 
 /** Adds the axes and values that the import names and the workspace lacks. */

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { ProfilesFile } from '@allomorph/core';
 import { ImportFault, importDocbook, type ImportResult } from '@allomorph/core/interchange';
 import type { ThreadWork } from '../threads/work-thread.js';
+import { decodeXml } from './decode-xml.js';
 import { fileInside } from './file-inside.js';
 
 /** What an import thread is started with: the source as a folder or as unpacked files. */
@@ -17,16 +18,14 @@ export interface ImportOrder {
 export type ImportAnswer =
   { readonly ok: true; readonly result: ImportResult } | { readonly ok: false; readonly message: string };
 
-const decoder = new TextDecoder();
-
 /** Imports one source; a refusal is an answer, too. */
 export const run: ThreadWork<ImportOrder, never, ImportAnswer> = async (order) => {
   const read = (path: string): string | undefined => {
     const bytes = order.files.get(path);
-    if (bytes) return decoder.decode(bytes);
+    if (bytes) return decodeXml(bytes, path);
     if (order.folder === null) return undefined;
     const file = fileInside(order.folder, path);
-    return file === undefined ? undefined : readFileSync(file, 'utf8');
+    return file === undefined ? undefined : decodeXml(readFileSync(file), path);
   };
   try {
     const result = importDocbook({

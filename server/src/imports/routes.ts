@@ -1,38 +1,22 @@
-import { profilesFileSchema } from '@allomorph/core';
+import { profilesFileSchema, routes } from '@allomorph/core';
 import type { Router } from 'express';
-import multer from 'multer';
-import { z } from 'zod';
+import type { z } from 'zod';
 import type { Database } from '../db/database.js';
-import { route } from '../http/context.js';
+import { serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { actorOf } from '../library/routes.js';
 import { importPublication } from './import-publication.js';
 import { unzip } from './unzip.js';
 
-const importSchema = z.object({
-  title: z.string().trim().min(1, 'The publication needs a title.').max(300),
-  /** The book's file inside the archive; found by its root element where it is not given. */
-  main: z.string().max(500).default(''),
-  profiles: z.string().max(5_000_000).default(''),
-});
-
 /** Imports of uploaded archives. */
 export function importRoutes(router: Router, db: Database): void {
-  const upload = multer({ storage: multer.memoryStorage(), limits: { fileSize: 100 << 20, files: 1, fields: 10 } });
-  router.post('/imports/docbook', upload.single('file'));
-  route(
-    router,
-    'post',
-    '/imports/docbook',
-    { role: 'keeper', body: importSchema },
-    async ({ person, body, request }) => {
-      if (!request.file) throw new HttpProblem(400, 'A ZIP file is needed.');
-      const files = unzip(request.file.buffer);
-      const main = body.main || findBook(files);
-      const profiles = body.profiles === '' ? null : parseProfiles(body.profiles);
-      return importPublication(db, actorOf(person), { main, folder: null, files }, body.title, profiles);
-    },
-  );
+  serve(router, routes.importDocbook, async ({ person, body, file }) => {
+    if (!file) throw new HttpProblem(400, 'A ZIP file is needed.');
+    const files = unzip(file.buffer);
+    const main = body.main || findBook(files);
+    const profiles = body.profiles === '' ? null : parseProfiles(body.profiles);
+    return importPublication(db, actorOf(person), { main, folder: null, files }, body.title, profiles);
+  });
 }
 
 /** The file of an archive that holds a book: the one whose root element says so, nearest to the top. */

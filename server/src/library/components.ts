@@ -1,13 +1,19 @@
 import {
   assignIds,
+  bodyOfVersion,
   checkBody,
   childrenOf,
+  componentFrom,
   conditionsOf,
   contentBody,
   freeKey,
   idsAfter,
+  isImageBody,
+  isLinkBody,
+  isVariableBody,
   keyFromTitle,
   referencesOf,
+  schemaVersion,
   textAttr,
   textOf,
   tidyBody,
@@ -18,7 +24,6 @@ import {
   type ContentNode,
   type NewComponent,
   type Reference,
-  type VariableBody,
 } from '@allomorph/core';
 import { oneRow, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
@@ -38,8 +43,36 @@ interface HeadRow {
 const labelColumns = `c.collection, nullif(c.tags, '{}') as tags`;
 const headColumns = `c.key, c.kind, c.title, c.revision, ${labelColumns}`;
 
-function toComponent({ collection, tags, ...component }: HeadRow & { body: ComponentBody }): Component {
-  return collection !== null || tags ? { ...component, labels: { collection, tags: tags ?? {} } } : component;
+interface StoredBody {
+  body: ComponentBody;
+  version: number;
+}
+
+const bodyColumns = 'r.body, r.schema_version as version';
+
+/**
+ * A body out of the database, as it would be written today.
+ * @throws HttpProblem 500 for one that a later version of the program wrote
+ */
+function readBody({ body, version }: StoredBody): ComponentBody {
+  try {
+    return bodyOfVersion(body, version);
+  } catch (error) {
+    throw error instanceof RangeError ? new HttpProblem(500, error.message) : error;
+  }
+}
+
+function toComponent({
+  key,
+  kind,
+  title,
+  revision,
+  body,
+  collection,
+  tags,
+}: HeadRow & { body: ComponentBody }): Component {
+  const labels = collection !== null || tags ? { labels: { collection, tags: tags ?? {} } } : {};
+  return componentFrom({ key, kind, title, revision, body, ...labels });
 }
 
 /**
@@ -90,12 +123,12 @@ async function withBodies(
   const missing = heads.filter((_, at) => !found[at]);
   const bodies = new Map<string, ComponentBody>();
   if (missing.length > 0) {
-    const { rows } = await db.query<{ key: string; body: ComponentBody }>(
-      `select r.key, r.body from unnest($2::text[], $3::integer[]) as wanted (key, revision)
+    const { rows } = await db.query<StoredBody & { key: string }>(
+      `select r.key, ${bodyColumns} from unnest($2::text[], $3::integer[]) as wanted (key, revision)
          join revisions r on r.workspace = $1 and r.key = wanted.key and r.revision = wanted.revision`,
       [workspace, missing.map(({ key }) => key), missing.map(({ revision }) => revision)],
     );
-    for (const { key, body } of rows) bodies.set(key, body);
+    for (const row of rows) bodies.set(row.key, readBody(row));
   }
   return heads.flatMap((head, at) => {
     const before = found[at];
@@ -120,14 +153,14 @@ export async function readRevisions(
   wanted: readonly RevisionName[],
 ): Promise<readonly Component[]> {
   if (wanted.length === 0) return [];
-  const { rows } = await db.query<HeadRow & { body: ComponentBody }>(
-    `select c.key, c.kind, r.title, r.revision, r.body, ${labelColumns}
+  const { rows } = await db.query<HeadRow & StoredBody>(
+    `select c.key, c.kind, r.title, r.revision, ${bodyColumns}, ${labelColumns}
        from unnest($2::text[], $3::integer[]) as wanted (key, revision)
        join revisions r on r.workspace = $1 and r.key = wanted.key and r.revision = wanted.revision
        join components c on c.workspace = $1 and c.key = r.key and c.deleted_at is null`,
     [workspace, wanted.map(({ key }) => key), wanted.map(({ revision }) => revision)],
   );
-  return rows.map(toComponent);
+  return rows.map((row) => toComponent({ ...row, body: readBody(row) }));
 }
 
 /** One component, at its newest or at a chosen revision. */
@@ -171,14 +204,14 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
     throw new HttpProblem(409, `The key “${wanted.key}” is already used.`);
   }
   const key = wanted.key ?? freeKey(keyFromTitle(wanted.title), (each) => taken.has(each));
-  const component: Component = {
+  const component = componentFrom({
     key,
     kind: wanted.kind,
     title: wanted.title,
     revision: 1,
     body: acceptBody(wanted.kind, wanted.body),
     ...(wanted.labels ? { labels: wanted.labels } : {}),
-  };
+  });
   await insertComponents(db, actor, [component]);
   await refuseCycle(db, actor.workspace, key, placementTargets(component));
   await audit(db, actor, 'create', key, { kind: wanted.kind });
@@ -233,7 +266,7 @@ export async function saveComponent(
     });
   }
   const body = acceptBody(current.kind, change.body);
-  const saved: Component = { ...current, title: change.title, revision: current.revision + 1, body };
+  const saved = componentFrom({ ...current, title: change.title, revision: current.revision + 1, body });
   await refuseCycle(db, actor.workspace, key, placementTargets(saved));
   await insertRevision(db, actor, saved);
   await db.query(
@@ -355,8 +388,17 @@ async function lockLibrary(db: Queryable, workspace: string): Promise<void> {
 
 async function insertRevision(db: Queryable, actor: Actor, component: Component): Promise<void> {
   await db.query(
-    'insert into revisions (workspace, key, revision, title, body, saved_by) values ($1, $2, $3, $4, $5, $6)',
-    [actor.workspace, component.key, component.revision, component.title, JSON.stringify(component.body), actor.person],
+    `insert into revisions (workspace, key, revision, title, body, schema_version, saved_by)
+     values ($1, $2, $3, $4, $5, $6, $7)`,
+    [
+      actor.workspace,
+      component.key,
+      component.revision,
+      component.title,
+      JSON.stringify(component.body),
+      schemaVersion,
+      actor.person,
+    ],
   );
 }
 
@@ -414,16 +456,14 @@ export function acceptBody(kind: ComponentKind, body: ComponentBody): ComponentB
   };
   if (!allowed[kind].includes(body.type))
     throw new HttpProblem(422, `A ${kind} cannot have a body of type “${body.type}”.`);
-  if (kind === 'variable') {
-    const variable = body as VariableBody;
+  if (isVariableBody(body)) {
     return {
       type: 'variable',
-      default: variable.default ? acceptPhrase(variable.default) : null,
-      rules: variable.rules.map((rule) => ({ ...rule, value: acceptPhrase(rule.value) })),
+      default: body.default ? acceptPhrase(body.default) : null,
+      rules: body.rules.map((rule) => ({ ...rule, value: acceptPhrase(rule.value) })),
     };
   }
-  if (kind === 'image' || kind === 'link') return body;
-  return acceptContent(body as ContentNode);
+  return isImageBody(body) || isLinkBody(body) ? body : acceptContent(body);
 }
 
 /** A phrase as it is stored; refuses other nodes. */
@@ -446,15 +486,14 @@ function searchText(component: Component): string {
   };
   const body = contentBody(component);
   if (body) return textOf(body.type === 'topic' ? { ...body, content: childrenOf(body).slice(1) } : body, leaf);
-  if (component.body.type === 'variable') {
-    const { default: otherwise, rules } = component.body as VariableBody;
+  if (component.kind === 'variable') {
+    const { default: otherwise, rules } = component.body;
     return [...(otherwise ? [otherwise] : []), ...rules.map((rule) => rule.value)]
       .map((value) => textOf(value, leaf))
       .join(' · ');
   }
-  return component.body.type === 'link'
-    ? (component.body as { href: string }).href
-    : ((component.body as { alt?: string }).alt ?? '');
+  if (component.kind === 'link') return component.body.href;
+  return component.kind === 'image' ? component.body.alt : '';
 }
 
 function conditionTexts(component: Component): readonly string[] {

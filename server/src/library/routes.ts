@@ -1,15 +1,7 @@
-import {
-  componentListSchema,
-  labelsSchema,
-  newComponentSchema,
-  referencesOf,
-  saveComponentSchema,
-  type KnownLabels,
-} from '@allomorph/core';
+import { referencesOf, routes, type RevisionRow } from '@allomorph/core';
 import type { Router } from 'express';
-import { z } from 'zod';
 import type { Database } from '../db/database.js';
-import { keyParams, route, type Person } from '../http/context.js';
+import { serve, type Person } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import type { Actor } from './audit.js';
 import { readClosure } from './closure.js';
@@ -30,38 +22,24 @@ export function actorOf(person: Person): Actor {
   return { workspace: person.workspace, person: person.id };
 }
 
-const revisionParams = z.object({ key: z.string().max(80), revision: z.coerce.number().int().positive() });
-
 export function libraryRoutes(router: Router, db: Database): void {
-  route(router, 'get', '/components', { role: 'reader', query: componentListSchema }, ({ person, query }) =>
-    listComponents(db, person.workspace, query),
-  );
+  serve(router, routes.components, ({ person, query }) => listComponents(db, person.workspace, query));
 
-  route(router, 'post', '/components', { role: 'writer', body: newComponentSchema }, ({ person, body }) =>
+  serve(router, routes.createComponent, ({ person, body }) =>
     db.transaction((client) => createComponent(client, actorOf(person), body)),
   );
 
-  route(router, 'get', '/components/:key', { role: 'reader', params: keyParams }, ({ person, params }) =>
-    requireComponent(db, person.workspace, params.key),
+  serve(router, routes.component, ({ person, params }) => requireComponent(db, person.workspace, params.key));
+
+  serve(router, routes.saveComponent, ({ person, params, body }) =>
+    db.transaction((client) => saveComponent(client, actorOf(person), params.key, body)),
   );
 
-  route(
-    router,
-    'put',
-    '/components/:key',
-    { role: 'writer', params: keyParams, body: saveComponentSchema },
-    ({ person, params, body }) => db.transaction((client) => saveComponent(client, actorOf(person), params.key, body)),
+  serve(router, routes.labelComponent, ({ person, params, body }) =>
+    db.transaction((client) => labelComponent(client, actorOf(person), params.key, body)),
   );
 
-  route(
-    router,
-    'put',
-    '/components/:key/labels',
-    { role: 'writer', params: keyParams, body: labelsSchema },
-    ({ person, params, body }) => db.transaction((client) => labelComponent(client, actorOf(person), params.key, body)),
-  );
-
-  route(router, 'get', '/labels', { role: 'reader' }, async ({ person }): Promise<KnownLabels> => {
+  serve(router, routes.labels, async ({ person }) => {
     const { rows: collections } = await db.query<{ collection: string }>(
       `select distinct collection from components
         where workspace = $1 and collection is not null and deleted_at is null order by collection`,
@@ -75,48 +53,34 @@ export function libraryRoutes(router: Router, db: Database): void {
     return { collections: collections.map((row) => row.collection), tags };
   });
 
-  route(router, 'delete', '/components/:key', { role: 'writer', params: keyParams }, async ({ person, params }) => {
+  serve(router, routes.deleteComponent, async ({ person, params }) => {
     await db.transaction((client) => deleteComponent(client, actorOf(person), params.key));
   });
 
-  route(router, 'post', '/components/:key/restore', { role: 'writer', params: keyParams }, ({ person, params }) =>
+  serve(router, routes.restoreComponent, ({ person, params }) =>
     db.transaction((client) => restoreComponent(client, actorOf(person), params.key)),
   );
 
-  route(
-    router,
-    'get',
-    '/components/:key/revisions',
-    { role: 'reader', params: keyParams },
-    async ({ person, params }) => {
-      const { rows } = await db.query(
-        `select r.revision, r.title, coalesce(p.name, '') as "savedBy", r.saved_at as "savedAt"
+  serve(router, routes.revisions, async ({ person, params }) => {
+    const { rows } = await db.query<Omit<RevisionRow, 'savedAt'> & { savedAt: Date }>(
+      `select r.revision, r.title, coalesce(p.name, '') as "savedBy", r.saved_at as "savedAt"
          from revisions r left join people p on p.id = r.saved_by
         where r.workspace = $1 and r.key = $2 order by r.revision desc limit 200`,
-        [person.workspace, params.key],
-      );
-      return rows;
-    },
-  );
+      [person.workspace, params.key],
+    );
+    return rows.map((row) => ({ ...row, savedAt: row.savedAt.toISOString() }));
+  });
 
-  route(
-    router,
-    'get',
-    '/components/:key/revisions/:revision',
-    { role: 'reader', params: revisionParams },
-    async ({ person, params }) => {
-      const component = await readComponent(db, person.workspace, params.key, params.revision);
-      if (!component) throw new HttpProblem(404, `There is no revision ${params.revision} of “${params.key}”.`);
-      return component;
-    },
-  );
+  serve(router, routes.revision, async ({ person, params }) => {
+    const component = await readComponent(db, person.workspace, params.key, params.revision);
+    if (!component) throw new HttpProblem(404, `There is no revision ${params.revision} of “${params.key}”.`);
+    return component;
+  });
 
-  route(router, 'get', '/components/:key/uses', { role: 'reader', params: keyParams }, ({ person, params }) =>
-    whereUsed(db, person.workspace, params.key),
-  );
+  serve(router, routes.uses, ({ person, params }) => whereUsed(db, person.workspace, params.key));
 
   /** The component and everything it refers to, as far as it goes: what it takes to show it. */
-  route(router, 'get', '/components/:key/closure', { role: 'reader', params: keyParams }, ({ person, params }) =>
+  serve(router, routes.closure, ({ person, params }) =>
     db.snapshot(async (client) => {
       const component = await requireComponent(client, person.workspace, params.key);
       const closure = await readClosure(client, person.workspace, referencesOf(component.body));

@@ -1,10 +1,11 @@
 import { randomBytes } from 'node:crypto';
+import { promisify } from 'node:util';
 import { hash, verify } from '@node-rs/argon2';
-import { signInSchema, type Role, type SessionInfo } from '@allomorph/core';
+import { routes, type Role, type SessionInfo } from '@allomorph/core';
 import type { Request, Response, Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
-import type { Person } from '../http/context.js';
+import { serve, type Person } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 
 interface PersonRow {
@@ -43,12 +44,11 @@ export function peopleRoutes(router: Router, db: Database): void {
     },
   });
 
-  router.get('/session', async (request, response) => {
-    response.json(await sessionInfo(db, request));
-  });
+  serve(router, routes.session, ({ request }) => sessionInfo(db, request));
 
-  router.post('/session', limit, async (request, response) => {
-    const { name, password } = signInSchema.parse(request.body);
+  router.post(routes.signIn.path, limit);
+  serve(router, routes.signIn, async ({ body, request, response }) => {
+    const { name, password } = body;
     const row = await oneRow<PersonRow>(db, 'select * from people where sign_in = $1', [name.toLowerCase()]);
     // The same work is done for unknown names, so that timing does not tell them apart.
     const good = await verify(row?.password_hash ?? (await unusablePassword), password).catch(() => false);
@@ -60,17 +60,15 @@ export function peopleRoutes(router: Router, db: Database): void {
       signIn: row.sign_in,
       role: row.role,
     };
-    await regenerate(request);
+    await promisify(request.session.regenerate.bind(request.session))();
     request.session.person = person;
     giveToken(request, response);
-    response.json(await sessionInfo(db, request));
+    return sessionInfo(db, request);
   });
 
-  router.delete('/session', (request, response, next) => {
-    request.session.destroy((error: unknown) => {
-      if (error) next(error);
-      else response.clearCookie('allomorph').status(204).end();
-    });
+  serve(router, routes.signOut, async ({ request, response }) => {
+    await promisify(request.session.destroy.bind(request.session))();
+    response.clearCookie('allomorph');
   });
 }
 
@@ -81,12 +79,6 @@ const tokenCookie = 'XSRF-TOKEN';
 export function giveToken(request: Request, response: Response): void {
   request.session.token ??= randomBytes(24).toString('base64url');
   response.cookie(tokenCookie, request.session.token, { sameSite: 'lax', httpOnly: false, path: '/' });
-}
-
-function regenerate(request: Request): Promise<void> {
-  return new Promise((resolve, reject) => {
-    request.session.regenerate((error: unknown) => (error ? reject(error as Error) : resolve()));
-  });
 }
 
 async function sessionInfo(db: Database, request: Request): Promise<SessionInfo> {

@@ -1,7 +1,7 @@
-import { conditionFindings, coverageOf, VariantSets, type PublicationCoverage } from '@allomorph/core';
+import { conditionFindings, coverageOf, routes, VariantSets, type PublicationCoverage } from '@allomorph/core';
 import type { Router } from 'express';
 import type { Database } from '../db/database.js';
-import { keyParams, route } from '../http/context.js';
+import { serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { readProfiles } from '../variation/variation.js';
 import { readVariants } from './publications.js';
@@ -9,7 +9,7 @@ import { readSource } from './read-source.js';
 
 /** What each variant of a publication has of each entry. */
 export function coverageRoutes(router: Router, db: Database): void {
-  route(router, 'get', '/publications/:key/coverage', { role: 'reader', params: keyParams }, ({ person, params }) =>
+  serve(router, routes.coverage, ({ person, params }) =>
     db.snapshot(async (client): Promise<PublicationCoverage> => {
       const { workspace } = person;
       const read = await readSource(client, workspace, params.key);

@@ -5,10 +5,8 @@ import {
   keyFromTitle,
   makeNode,
   makeText,
-  newPublicationSchema,
   referencesOfPublication,
-  savePublicationSchema,
-  variantSchema,
+  routes,
   type OutlineEntry,
   type Publication,
   type PublicationRow,
@@ -20,7 +18,7 @@ import {
 import type { Router } from 'express';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
-import { idParams, keyParams, route } from '../http/context.js';
+import { serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { audit, type Actor } from '../library/audit.js';
 import { takenKeys, writeReferences } from '../library/components.js';
@@ -174,7 +172,7 @@ export async function insertVariant(
 
 /** Publications, their outlines and their variants. */
 export function publicationRoutes(router: Router, db: Database): void {
-  route(router, 'get', '/publications', { role: 'reader' }, async ({ person }) => {
+  serve(router, routes.publications, async ({ person }) => {
     const { rows } = await db.query<Row & { variants: number }>(
       `select p.*, (select count(*)::integer from variants v where v.workspace = p.workspace and v.publication = p.key) as variants
          from publications p where p.workspace = $1 order by p.title, p.key`,
@@ -189,7 +187,7 @@ export function publicationRoutes(router: Router, db: Database): void {
     }));
   });
 
-  route(router, 'post', '/publications', { role: 'keeper', body: newPublicationSchema }, ({ person, body }) =>
+  serve(router, routes.createPublication, ({ person, body }) =>
     db.transaction(async (client) => {
       const taken = await takenKeys(client, person.workspace);
       const key = freeKey(keyFromTitle(body.title), (each) => taken.has(each));
@@ -199,20 +197,13 @@ export function publicationRoutes(router: Router, db: Database): void {
     }),
   );
 
-  route(router, 'get', '/publications/:key', { role: 'reader', params: keyParams }, ({ person, params }) =>
-    requirePublication(db, person.workspace, params.key),
+  serve(router, routes.publication, ({ person, params }) => requirePublication(db, person.workspace, params.key));
+
+  serve(router, routes.savePublication, ({ person, params, body }) =>
+    db.transaction((client) => savePublication(client, actorOf(person), params.key, body)),
   );
 
-  route(
-    router,
-    'put',
-    '/publications/:key',
-    { role: 'keeper', params: keyParams, body: savePublicationSchema },
-    ({ person, params, body }) =>
-      db.transaction((client) => savePublication(client, actorOf(person), params.key, body)),
-  );
-
-  route(router, 'delete', '/publications/:key', { role: 'keeper', params: keyParams }, async ({ person, params }) => {
+  serve(router, routes.deletePublication, async ({ person, params }) => {
     await db.transaction(async (client) => {
       await requirePublication(client, person.workspace, params.key);
       await client.query('delete from publications where workspace = $1 and key = $2', [person.workspace, params.key]);
@@ -221,41 +212,31 @@ export function publicationRoutes(router: Router, db: Database): void {
     });
   });
 
-  route(router, 'get', '/variants', { role: 'reader' }, ({ person }) => readVariants(db, person.workspace));
+  serve(router, routes.variants, ({ person }) => readVariants(db, person.workspace));
 
-  route(
-    router,
-    'post',
-    '/publications/:key/variants',
-    { role: 'keeper', params: keyParams, body: variantSchema },
-    ({ person, params, body }) =>
-      db.transaction(async (client) => {
-        await requirePublication(client, person.workspace, params.key);
-        const id = await insertVariant(client, actorOf(person), params.key, body);
-        return { ...body, id, publication: params.key };
-      }),
+  serve(router, routes.createVariant, ({ person, params, body }) =>
+    db.transaction(async (client) => {
+      await requirePublication(client, person.workspace, params.key);
+      const id = await insertVariant(client, actorOf(person), params.key, body);
+      return { ...body, id, publication: params.key };
+    }),
   );
 
-  route(
-    router,
-    'put',
-    '/variants/:id',
-    { role: 'keeper', params: idParams, body: variantSchema },
-    ({ person, params, body }) =>
-      db.transaction(async (client) => {
-        refuseBadValues(body.values);
-        const row = await oneRow<{ publication: string }>(
-          client,
-          'update variants set title = $3, recipe = $4 where workspace = $1 and id = $2 returning publication',
-          [person.workspace, params.id, body.title, JSON.stringify(body)],
-        );
-        if (!row) throw new HttpProblem(404, 'There is no such variant.');
-        await audit(client, actorOf(person), 'save variant', `${row.publication} / ${body.title}`);
-        return { ...body, id: params.id, publication: row.publication };
-      }),
+  serve(router, routes.saveVariant, ({ person, params, body }) =>
+    db.transaction(async (client) => {
+      refuseBadValues(body.values);
+      const row = await oneRow<{ publication: string }>(
+        client,
+        'update variants set title = $3, recipe = $4 where workspace = $1 and id = $2 returning publication',
+        [person.workspace, params.id, body.title, JSON.stringify(body)],
+      );
+      if (!row) throw new HttpProblem(404, 'There is no such variant.');
+      await audit(client, actorOf(person), 'save variant', `${row.publication} / ${body.title}`);
+      return { ...body, id: params.id, publication: row.publication };
+    }),
   );
 
-  route(router, 'delete', '/variants/:id', { role: 'keeper', params: idParams }, async ({ person, params }) => {
+  serve(router, routes.deleteVariant, async ({ person, params }) => {
     await db.transaction(async (client) => {
       const row = await oneRow<{ title: string }>(
         client,

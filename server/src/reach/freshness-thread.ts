@@ -1,16 +1,18 @@
 import { LRUCache } from 'lru-cache';
 import {
+  formatsOf,
+  recordedRevisions,
   staleCauses,
   type BuildRecord,
   type Component,
   type NamedCause,
-  type Recipe,
   type Source,
   type VariantFreshness,
 } from '@allomorph/core';
-import { readRecipes } from '../builds/build-variant.js';
+import { BuildMemory } from '../builds/build-memory.js';
+import { hashOf, readRecipes } from '../builds/build-variant.js';
 import { Database, type Queryable } from '../db/database.js';
-import { readRevisions, type KnownComponent, type RevisionName } from '../library/components.js';
+import { readRevisions, type RevisionName } from '../library/components.js';
 import type { ThreadWork } from '../threads/work-thread.js';
 import { titlesOfPublications, variantsByPublication } from './workspace-variants.js';
 
@@ -34,7 +36,7 @@ const records = new LRUCache<string, BuildRecord>({
   maxSize: 300_000,
   sizeCalculation: ({ pages }) => Math.max(1, pages.length),
 });
-const libraries = new LRUCache<string, Source['library']>({ max: 8 });
+const memory = new BuildMemory();
 
 /** Answers from one state of the database. */
 export const run: ThreadWork<FreshnessOrder, never, readonly VariantFreshness[]> = async (order) => {
@@ -53,10 +55,15 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
   const titles = await titlesOfPublications(db, workspace);
   const answers: VariantFreshness[] = [];
   for (const variants of await variantsByPublication(db, workspace)) {
-    const place = `${workspace} ${variants[0]?.publication ?? ''}`;
-    const known: KnownComponent = (key, revision) => libraries.get(place)?.revision(key, revision);
-    const { source, recipes, components } = await readRecipes(db, workspace, variants, order.buildDate, [], known);
-    libraries.set(place, source.library);
+    const { source, recipes, components } = await readRecipes(
+      db,
+      workspace,
+      variants,
+      order.buildDate,
+      [],
+      memory.known(workspace),
+    );
+    memory.keepLibrary(workspace, variants[0]?.publication ?? '', source.library);
     const built = await readRecords(
       db,
       variants.flatMap(({ id }) => builds.get(id)?.id ?? []),
@@ -66,7 +73,9 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
     variants.forEach((variant, at) => {
       const build = builds.get(variant.id);
       const record = build && built.get(build.id);
-      const causes = record ? staleCauses(record, withBuilt, recipes[at] as Recipe) : [];
+      const tools = { memory: memory.engine(workspace), formats: formatsOf(variant.formats), digest: hashOf };
+      const recipe = recipes[at];
+      const causes = record && recipe ? staleCauses(record, withBuilt, recipe, tools) : [];
       answers.push({
         variant: variant.id,
         title: variant.title,
@@ -117,10 +126,10 @@ async function withRevisionsOf(
 ): Promise<Source> {
   const { library } = source;
   const built = new Map<string, RevisionName>();
-  for (const { components } of records) {
-    for (const [key, revision] of Object.entries(components)) {
+  for (const record of records) {
+    for (const { key, revision } of recordedRevisions(record)) {
       const head = library.component(key);
-      if (head && revision > 0 && head.revision !== revision) built.set(`${key}@${revision}`, { key, revision });
+      if (head && head.revision !== revision) built.set(`${key}@${revision}`, { key, revision });
     }
   }
   const older = await readRevisions(db, workspace, [...built.values()]);

@@ -1,4 +1,6 @@
 import {
+  componentFrom,
+  digestOf,
   libraryOf,
   reachOf,
   referencesOf,
@@ -8,6 +10,7 @@ import {
   type Source,
   type StoredVariant,
 } from '@allomorph/core';
+import { BuildMemory } from '../builds/build-memory.js';
 import { readRecipes } from '../builds/build-variant.js';
 import { Database, type Queryable } from '../db/database.js';
 import { acceptBody, requireComponent } from '../library/components.js';
@@ -23,21 +26,27 @@ export interface ReachOrder {
   readonly change: { readonly key: string; readonly title: string; readonly body: ComponentBody };
 }
 
+// What stays in the thread from one question to the next: while somebody types, only the change is new.
+const memory = new BuildMemory();
+let database: Database | null = null;
+
 /** Answers from one state of the database. */
 export const run: ThreadWork<ReachOrder, never, ReachReport> = async (order) => {
-  const db = new Database(order.url);
-  try {
-    return await db.snapshot((client) => reachOfChange(client, order));
-  } finally {
-    await db.close();
-  }
+  database ??= new Database(order.url);
+  return database.snapshot((client) => reachOfChange(client, order));
 };
 
 async function reachOfChange(db: Queryable, order: ReachOrder): Promise<ReachReport> {
   const { workspace, change } = order;
   const current = await requireComponent(db, workspace, change.key);
   const body = acceptBody(current.kind, change.body);
-  const changed: Component = { ...current, title: change.title, body, revision: current.revision + 1 };
+  const changed = componentFrom({
+    ...current,
+    title: change.title,
+    body,
+    revision: current.revision + 1,
+    draft: digestOf(JSON.stringify(body)),
+  });
   const titles = await titlesOfPublications(db, workspace);
   const byPublication = await variantsByPublication(db, workspace);
   const groups = new Map<string, { variants: StoredVariant[]; topics: ReachReport['groups'][number]['topics'] }>();
@@ -48,9 +57,12 @@ async function reachOfChange(db: Queryable, order: ReachOrder): Promise<ReachRep
       members,
       order.buildDate,
       referencesOf(body),
+      memory.known(workspace),
     );
+    memory.keepLibrary(workspace, members[0]?.publication ?? '', source.library);
     const after: Source = { ...source, library: withChange(source, components, changed) };
-    for (const { variants, topics } of reachOf(source, after, changed, components, recipes)) {
+    const tools = { memory: memory.engine(workspace) };
+    for (const { variants, topics } of reachOf(source, after, changed, components, recipes, tools)) {
       const sign = JSON.stringify(topics);
       const known = groups.get(sign);
       const found = variants.flatMap((at) => members[at] ?? []);

@@ -1,15 +1,7 @@
-import {
-  axisSchema,
-  flattenValues,
-  profileSchema,
-  undefinedIn,
-  type Axis,
-  type Design,
-  type StoredProfile,
-} from '@allomorph/core';
+import { flattenValues, routes, undefinedIn, type Axis, type Design, type StoredProfile } from '@allomorph/core';
 import type { Router } from 'express';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
-import { keyParams, route } from '../http/context.js';
+import { serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { audit, type Actor } from '../library/audit.js';
 import { actorOf } from '../library/routes.js';
@@ -69,27 +61,21 @@ export async function writeDesign(db: Queryable, actor: Actor, design: Design): 
 
 /** Axes, profiles and designs. */
 export function variationRoutes(router: Router, db: Database): void {
-  route(router, 'get', '/variation', { role: 'reader' }, async ({ person }) => ({
+  serve(router, routes.variation, async ({ person }) => ({
     axes: await readAxes(db, person.workspace),
     profiles: await readProfiles(db, person.workspace),
     designs: (await readDesigns(db, person.workspace)).map(({ key, title }) => ({ key, title })),
   }));
 
-  route(
-    router,
-    'put',
-    '/axes/:key',
-    { role: 'keeper', params: keyParams, body: axisSchema },
-    async ({ person, params, body }) => {
-      if (body.key !== params.key) throw new HttpProblem(400, 'The key of an axis cannot change.');
-      await db.transaction(async (client) => {
-        await refuseLoss(client, person.workspace, body);
-        await writeAxis(client, actorOf(person), body);
-      });
-    },
-  );
+  serve(router, routes.saveAxis, async ({ person, params, body }) => {
+    if (body.key !== params.key) throw new HttpProblem(400, 'The key of an axis cannot change.');
+    await db.transaction(async (client) => {
+      await refuseLoss(client, person.workspace, body);
+      await writeAxis(client, actorOf(person), body);
+    });
+  });
 
-  route(router, 'delete', '/axes/:key', { role: 'keeper', params: keyParams }, async ({ person, params }) => {
+  serve(router, routes.deleteAxis, async ({ person, params }) => {
     await db.transaction(async (client) => {
       await refuseLoss(client, person.workspace, { key: params.key, title: '', values: [] });
       await client.query('delete from axes where workspace = $1 and key = $2', [person.workspace, params.key]);
@@ -97,18 +83,12 @@ export function variationRoutes(router: Router, db: Database): void {
     });
   });
 
-  route(
-    router,
-    'put',
-    '/profiles/:key',
-    { role: 'keeper', params: keyParams, body: profileSchema },
-    async ({ person, params, body }) => {
-      if (body.key !== params.key) throw new HttpProblem(400, 'The key of a profile cannot change.');
-      await db.transaction((client) => writeProfile(client, actorOf(person), body));
-    },
-  );
+  serve(router, routes.saveProfile, async ({ person, params, body }) => {
+    if (body.key !== params.key) throw new HttpProblem(400, 'The key of a profile cannot change.');
+    await db.transaction((client) => writeProfile(client, actorOf(person), body));
+  });
 
-  route(router, 'delete', '/profiles/:key', { role: 'keeper', params: keyParams }, async ({ person, params }) => {
+  serve(router, routes.deleteProfile, async ({ person, params }) => {
     await db.transaction(async (client) => {
       const user = await oneRow<{ title: string }>(
         client,

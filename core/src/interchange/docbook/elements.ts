@@ -1,6 +1,6 @@
-import type { ContentMark, ContentNode } from '../../content/node.js';
+import type { ContentMark, ContentNode } from '../../model/node.js';
 import type { ProfilesFile } from '../../contract/profiles-file.js';
-import type { OutlineEntry } from '../../publication/publication.js';
+import type { OutlineEntry } from '../../model/publication.js';
 import { normalizeSpaces } from './spaces.js';
 import { referenceEnd, referenceStart, type XmlElement, type XmlEntityReference, type XmlNode } from './xml.js';
 
@@ -14,6 +14,11 @@ export function conditionMark(when: string): ContentMark {
 
 export function isElement(node: XmlNode, ...names: readonly string[]): boolean {
   return node.kind === 'element' && names.includes(node.name);
+}
+
+/** The elements among nodes that have one of some names. */
+export function elementsNamed(nodes: readonly XmlNode[], ...names: readonly string[]): readonly XmlElement[] {
+  return nodes.filter((node) => node.kind === 'element').filter((element) => names.includes(element.name));
 }
 
 export function soleElement(nodes: readonly XmlNode[]): XmlElement | null {
@@ -55,9 +60,21 @@ export function xmlText(node: XmlNode): string {
 export function roleOf(element: XmlElement): NonNullable<OutlineEntry['role']> {
   if (element.name === 'part') return 'part';
   if (element.name === 'appendix') return 'appendix';
-  if (['preface', 'dedication', 'acknowledgements', 'colophon'].includes(element.name)) return 'front';
+  if (unnumberedChapters.has(element.name)) return 'front';
   return 'auto';
 }
+
+/** What stands in a book like a chapter and takes no number, by the defaults of DocBook’s own processing. */
+const unnumberedChapters: ReadonlySet<string> = new Set([
+  'preface',
+  'dedication',
+  'acknowledgements',
+  'colophon',
+  'reference',
+  'refentry',
+  'glossary',
+  'bibliography',
+]);
 
 export function numeration(value: string | undefined): string | null {
   const styles: Readonly<Record<string, string>> = {

@@ -35,7 +35,12 @@ export class EntityTable {
   private readonly parameters = new Map<string, ParameterEntity>();
   private characters = 0;
 
-  constructor(private readonly read: ReadFile) {}
+  /** @param note is told what could not be read and is done without */
+  constructor(
+    private readonly read: ReadFile,
+    private readonly note: (message: string, at: { readonly file: string; readonly line: number }) => void = () =>
+      undefined,
+  ) {}
 
   /** The declaration of a name; undefined where there is none. */
   declared(name: string): EntityDeclaration | undefined {
@@ -135,7 +140,10 @@ export class EntityTable {
     if (/\/\/ENTITIES\b/.test(parameter.publicId)) return;
     const path = insideFolder(entityPath(parameter.file, parameter.systemId), file, line);
     const text = this.read(path);
-    if (text === undefined) throw new ImportFault(`The file “${path}” with declarations is missing.`, file, line);
+    if (text === undefined) {
+      this.note(`The file “${path}” with declarations is missing.`, { file, line });
+      return;
+    }
     this.subset(text.replace(/^\uFEFF?<\?xml[^>]*\?>/, ''), path, 1, depth + 1);
   }
 }

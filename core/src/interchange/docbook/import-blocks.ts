@@ -1,8 +1,10 @@
-import { addMark } from '../../content/marks.js';
-import { childrenOf, makeNode, makeText, textOf, type ContentNode } from '../../content/node.js';
-import { isElement, withoutTitle, idOf, nameOf, xmlText, numeration, trimVerbatim } from './elements.js';
+import type { NodeKind } from '../../model/kinds.js';
+import { addMark } from '../../model/marks.js';
+import { childrenOf, makeNode, makeText, textOf, type ContentNode } from '../../model/node.js';
+import { elementsNamed, isElement, withoutTitle, nameOf, xmlText, numeration, trimVerbatim } from './elements.js';
 import type { Context, Flow } from './import-session.js';
 import { TableImporter } from './import-tables.js';
+import { openReference } from './named-places.js';
 import { normalizeSpaces } from './spaces.js';
 import {
   admonitionElements,
@@ -14,6 +16,7 @@ import {
   partElements,
   sectionElements,
   transparentElements,
+  unnumberedSections,
   verbatimElements,
 } from './vocabulary.js';
 import type { XmlElement, XmlEntityReference, XmlNode } from './xml.js';
@@ -32,12 +35,12 @@ export abstract class BlockImporter extends TableImporter {
       run = [];
     };
     for (const node of nodes) {
-      if (!this.isBlock(node)) {
+      if (node.kind === 'text' || !this.isBlock(node)) {
         run.push(node);
         continue;
       }
       flush();
-      blocks.push(...this.block(node as XmlElement | XmlEntityReference, context), ...context.footnotes.splice(0));
+      blocks.push(...this.block(node, context), ...context.footnotes.splice(0));
     }
     flush();
     return blocks;
@@ -45,8 +48,8 @@ export abstract class BlockImporter extends TableImporter {
 
   protected paragraph(content: readonly ContentNode[], when: string | null, context: Context): Flow {
     const [id, ...more] = context.anchors.splice(0);
-    for (const alias of more) this.targets.set(alias, { component: context.component, block: id ?? null });
-    if (id !== undefined) this.targets.set(id, { component: context.component, block: id });
+    const target = { component: context.component, block: id ?? null };
+    for (const each of id === undefined ? [] : [id, ...more]) this.named.lead(each, target);
     return makeNode('paragraph', { id, when }, content);
   }
 
@@ -155,7 +158,23 @@ export abstract class BlockImporter extends TableImporter {
         return [this.titledSection(element, 'Abstract', context)];
       case 'legalnotice':
       case 'highlights':
+      case 'partintro':
         return this.flow(withoutTitle(element), context);
+      case 'refnamediv':
+        return [this.nameAndPurpose(element, context)];
+      case 'cmdsynopsis':
+        return [this.commandSynopsis(element, context)];
+      case 'funcsynopsis':
+        return this.functionSynopsis(element, context);
+      case 'biblioentry':
+      case 'bibliomixed':
+        return [this.bibliographyEntry(element, context)];
+      case 'equation':
+      case 'informalequation':
+        return [
+          ...this.strongTitle(element, context),
+          makeNode('display_formula', { ...this.idAttr(element, context), source: this.formulaSource(element) }),
+        ];
       default:
         return this.unknownBlock(element, context);
     }
@@ -173,16 +192,19 @@ export abstract class BlockImporter extends TableImporter {
   }
 
   protected para(element: XmlElement, context: Context): readonly Flow[] {
-    const id = idOf(element);
-    if (id !== null) context.anchors.push(id);
-    const blocks = this.flow(element.children, context);
-    // An id on an empty paragraph names whatever comes next.
-    return blocks;
+    const id = this.idOf(element);
+    if (id !== null) {
+      this.named.claim(id, element);
+      // In an empty paragraph it names whatever comes next.
+      context.anchors.push(id);
+      this.named.label(id, this.attribute(element, 'xreflabel'));
+    }
+    return this.flow(element.children, context);
   }
 
   protected formalPara(element: XmlElement, context: Context): readonly Flow[] {
     const title = this.title(element, context);
-    const lead = childrenOf(title).map((node) => ({ ...node, marks: addMark(node.marks ?? [], { type: 'strong' }) }));
+    const lead = strong(childrenOf(title));
     const [first, ...rest] = this.flow(withoutTitle(element), context);
     const period = /[.!?:]$/.test(textOf(title)) ? ' ' : '. ';
     const start = [...lead, makeText(period, [{ type: 'strong' }])];
@@ -192,24 +214,123 @@ export abstract class BlockImporter extends TableImporter {
 
   protected section(element: XmlElement, context: Context): Flow {
     const attrs = this.idAttr(element, context);
-    const title = this.title(element, context);
+    const title = this.sectionTitle(element, context);
     const notes = context.footnotes.splice(0);
     const flow = this.flow(withoutTitle(element), context);
-    const numbered = element.name === 'simplesect' ? false : null;
+    const numbered = unnumberedSections.has(element.name) ? false : null;
+    const target = { component: context.component, block: textIn(attrs['id']) };
+    if (target.block !== null) this.nameParts(titlesOf(element), target);
     return makeNode('section', { ...attrs, numbered }, [title, ...notes, ...flow]);
+  }
+
+  /** The title of a section; a synopsis has one by default (DocBook XSL, “RefSynopsisDiv”). */
+  protected sectionTitle(element: XmlElement, context: Context): ContentNode {
+    const title = this.title(element, context);
+    return element.name === 'refsynopsisdiv' && !title.content
+      ? makeNode('title', null, [makeText('Synopsis')])
+      : title;
+  }
+
+  /** A title as a paragraph of its own, where the kind that an element becomes has none. */
+  protected strongTitle(element: XmlElement, context: Context): readonly Flow[] {
+    if (!element.children.some((node) => isElement(node, 'title'))) return [];
+    return [makeNode('paragraph', null, strong(childrenOf(this.title(element, context))))];
+  }
+
+  /** The names of a reference page and what they are for, in one line. */
+  protected nameAndPurpose(element: XmlElement, context: Context): Flow {
+    const id = this.idOf(element);
+    if (id !== null) context.anchors.push(id);
+    const names = element.children.filter((node) => isElement(node, 'refname'));
+    const purpose = element.children.filter((node) => isElement(node, 'refpurpose'));
+    const inline = [
+      ...this.joinedInline(names, ', ', context),
+      ...(purpose.length > 0 ? [makeText(' — ')] : []),
+      ...this.joinedInline(purpose, ' ', context),
+    ];
+    return this.paragraph(normalizeSpaces(inline), null, context);
+  }
+
+  private joinedInline(nodes: readonly XmlNode[], separator: string, context: Context): readonly ContentNode[] {
+    return nodes.flatMap((node, at) => [
+      ...(at > 0 ? [makeText(separator)] : []),
+      ...normalizeSpaces(this.inline(node.kind === 'element' ? node.children : [node], [], context)),
+    ]);
+  }
+
+  /** A command with its arguments; the parts stand apart by a space (DocBook 5.1, `cmdsynopsis`, attribute `sepchar`). */
+  protected commandSynopsis(element: XmlElement, context: Context): Flow {
+    const parts = element.children.filter((node) => node.kind !== 'text' || node.text.trim() !== '');
+    const space = element.attrs['sepchar'] ?? ' ';
+    const inline = parts.flatMap((part, at) => [
+      ...(at > 0 ? [makeText(space)] : []),
+      ...(part.kind === 'element' && part.name === 'synopfragment'
+        ? [{ type: 'line_break' } as const, ...this.inline(part.children, [], context)]
+        : this.inline([part], [], context)),
+    ]);
+    return makeNode('code_block', this.idAttr(element, context), normalizeSpaces(inline));
+  }
+
+  /** Prototypes of functions: the definition, and the parameters in brackets. */
+  protected functionSynopsis(element: XmlElement, context: Context): readonly Flow[] {
+    return element.children.flatMap((node): readonly Flow[] => {
+      if (node.kind !== 'element') return [];
+      if (node.name === 'funcsynopsisinfo') return [this.verbatim(node, context)];
+      if (node.name !== 'funcprototype') return [];
+      const parameters = elementsNamed(node.children, 'paramdef', 'void', 'varargs');
+      const inline = [
+        ...this.joinedInline(
+          node.children.filter((each) => isElement(each, 'funcdef')),
+          ' ',
+          context,
+        ),
+        makeText('('),
+        ...parameters.flatMap((each, at) => [
+          ...(at > 0 ? [makeText(', ')] : []),
+          ...(each.name === 'void'
+            ? [makeText('void')]
+            : each.name === 'varargs'
+              ? [makeText('...')]
+              : this.inline(each.children, [], context)),
+        ]),
+        makeText(');'),
+      ];
+      return [makeNode('code_block', this.idAttr(node, context), normalizeSpaces(inline))];
+    });
+  }
+
+  /** An entry of a bibliography as one paragraph, its abbreviation in brackets first. */
+  protected bibliographyEntry(element: XmlElement, context: Context): Flow {
+    const id = this.idOf(element);
+    if (id !== null) {
+      this.name(id, { component: context.component, block: id }, element);
+      if (this.named.labelOf(id) === undefined) {
+        const abbreviation = element.children.find((node) => isElement(node, 'abbrev'));
+        const text = abbreviation ? this.expandedText(abbreviation).trim() : id;
+        this.named.label(id, `[${text}]`);
+      }
+    }
+    const parts = element.children.filter((node) => node.kind !== 'text' || element.name === 'bibliomixed');
+    const inline =
+      element.name === 'bibliomixed'
+        ? this.inline(parts, [], context)
+        : [
+            ...(id === null ? [] : [makeText(`${this.named.labelOf(id) ?? ''} `)]),
+            ...parts
+              .filter((node) => !isElement(node, 'abbrev'))
+              .flatMap((part) => [...this.inline([part], [], context), makeText('. ')]),
+          ];
+    return makeNode('paragraph', { id }, normalizeSpaces(inline));
   }
 
   protected title(element: XmlElement, context: Context): ContentNode {
     const inInfo = element.children.filter(
       (node): node is XmlElement => node.kind === 'element' && infoElements.has(node.name),
     );
-    const titles = [...element.children, ...inInfo.flatMap((info) => info.children)].filter((node) =>
-      isElement(node, 'title'),
+    const titles = elementsNamed([...element.children, ...inInfo.flatMap((info) => info.children)], 'title');
+    const inline = titles.flatMap((title) =>
+      this.withCondition(this.inline(title.children, [], context), this.conditionOn(title)),
     );
-    const inline = titles.flatMap((node) => {
-      const title = node as XmlElement;
-      return this.withCondition(this.inline(title.children, [], context), this.conditionOn(title));
-    });
     return makeNode('title', null, normalizeSpaces(inline));
   }
 
@@ -229,22 +350,13 @@ export abstract class BlockImporter extends TableImporter {
       (node) => node.kind === 'element' && !partElements.has(node.name) && this.isBlock(node),
     );
     const lead = this.flow(before, context);
-    const title = element.children.some((node) => isElement(node, 'title'))
-      ? [
-          makeNode(
-            'paragraph',
-            null,
-            childrenOf(this.title(element, context)).map((node) => ({
-              ...node,
-              marks: addMark(node.marks ?? [], { type: 'strong' }),
-            })),
-          ),
-        ]
-      : [];
+    const title = this.strongTitle(element, context);
     const attrs = this.idAttr(element, context);
     const parts = this.parts(element.children);
     const made = ((): Flow | null => {
       switch (element.name) {
+        case 'segmentedlist':
+          return this.segments(element, attrs, context);
         case 'variablelist':
         case 'glosslist':
         case 'qandaset':
@@ -261,11 +373,15 @@ export abstract class BlockImporter extends TableImporter {
             parts.map((part) => this.item('step', part, context)),
           );
         case 'orderedlist':
+        case 'calloutlist': {
+          this.calloutCount = 0;
+          const start = this.startOf(element, parts.length);
           return this.nonEmpty(
             'ordered_list',
-            { ...attrs, style: numeration(element.attrs['numeration']) },
+            { ...attrs, style: numeration(element.attrs['numeration']), start: start === 1 ? null : start },
             parts.map((part) => this.item('list_item', part, context)),
           );
+        }
         default:
           return this.nonEmpty(
             'bullet_list',
@@ -275,6 +391,34 @@ export abstract class BlockImporter extends TableImporter {
       }
     })();
     return [...title, ...lead, ...(made ? [made] : [])];
+  }
+
+  /** A list of segments as the table that it stands for (DocBook 5.1, `segmentedlist`). */
+  protected segments(element: XmlElement, attrs: Record<string, unknown>, context: Context): Flow | null {
+    const children = (within: XmlElement, name: string): readonly XmlElement[] =>
+      within.children.filter((node): node is XmlElement => isElement(node, name));
+    const cell = (kind: 'table_header' | 'table_cell', node: XmlElement): ContentNode =>
+      makeNode(kind, null, [makeNode('paragraph', null, normalizeSpaces(this.inline(node.children, [], context)))]);
+    const heads = children(element, 'segtitle').map((node) => cell('table_header', node));
+    const rows = children(element, 'seglistitem').map((item) =>
+      makeNode(
+        'table_row',
+        { when: this.conditionOn(item) },
+        children(item, 'seg').map((node) => cell('table_cell', node)),
+      ),
+    );
+    const head = heads.length > 0 ? [makeNode('table_row', { header: true }, heads)] : [];
+    return rows.length > 0 ? makeNode('table', attrs, [makeNode('table_grid', null, [...head, ...rows])]) : null;
+  }
+
+  private lastNumber = 0;
+
+  /** Where a list begins to count: at a number of its own, or where the list before it ended. */
+  private startOf(element: XmlElement, count: number): number {
+    const own = Number(element.attrs['startingnumber'] ?? Number.NaN);
+    const start = Number.isInteger(own) ? own : element.attrs['continuation'] === 'continues' ? this.lastNumber + 1 : 1;
+    this.lastNumber = start + count - 1;
+    return Math.max(0, start);
   }
 
   /** The parts of a list or table, entities that hold parts expanded. */
@@ -290,55 +434,61 @@ export abstract class BlockImporter extends TableImporter {
     });
   }
 
-  protected nonEmpty(type: string, attrs: Record<string, unknown>, content: readonly ContentNode[]): Flow | null {
+  protected nonEmpty(type: NodeKind, attrs: Record<string, unknown>, content: readonly ContentNode[]): Flow | null {
     return content.length > 0 ? makeNode(type, attrs, content) : null;
   }
 
   protected item(type: 'list_item' | 'step', part: XmlElement, context: Context): ContentNode {
-    const title = part.children.some((node) => isElement(node, 'title'))
-      ? [
-          makeNode(
-            'paragraph',
-            null,
-            childrenOf(this.title(part, context)).map((node) => ({
-              ...node,
-              marks: addMark(node.marks ?? [], { type: 'strong' }),
-            })),
-          ),
-        ]
-      : [];
+    const title = this.strongTitle(part, context);
     const attrs = { ...this.idAttr(part, context), when: this.conditionOn(part) };
     const content = [...title, ...this.onlyBlocks(this.flow(withoutTitle(part), context), part)];
     return makeNode(type, attrs, content.length > 0 ? content : [makeNode('paragraph')]);
   }
 
   protected definition(part: XmlElement, context: Context): readonly ContentNode[] {
-    const isTerm = (node: XmlNode): boolean => isElement(node, 'term', 'glossterm', 'question');
-    const terms = part.children.filter(isTerm) as XmlElement[];
-    const below = part.children.filter((node) =>
-      isElement(node, 'listitem', 'glossdef', 'answer', 'glosssee', 'glossseealso'),
-    ) as XmlElement[];
-    const attrs = { ...this.idAttr(part, context), when: this.conditionOn(part) };
+    const terms = elementsNamed(part.children, 'term', 'glossterm', 'question');
+    const below = elementsNamed(part.children, 'listitem', 'glossdef', 'answer', 'glosssee', 'glossseealso');
+    const attrs: Record<string, unknown> = { ...this.idAttr(part, context), when: this.conditionOn(part) };
+    const named = terms.map((term) => this.idOf(term)).find((id) => id !== null);
+    // A term that has an id names the definition.
+    const id = textIn(attrs['id']) ?? named ?? null;
+    if (id !== null) {
+      this.nameParts(terms, { component: context.component, block: id });
+      if (terms[0]) this.named.reads(id, this.expandedText(terms[0]));
+    }
     const termNodes = terms.map((term) => {
       const when = this.conditionOn(term);
       return makeNode('term', { when }, normalizeSpaces(this.inlineOnly(term, context)));
     });
     const notes = context.footnotes.splice(0);
-    const blocks = below.flatMap((node) => this.conditioned(this.flow(node.children, context), this.conditionOn(node)));
+    const blocks = below.flatMap((node) => this.conditioned(this.glossaryFlow(node, context), this.conditionOn(node)));
     const content = [...notes, ...this.onlyBlocks(blocks, part)];
     return [
-      makeNode('definition', attrs, [
+      makeNode('definition', { ...attrs, id }, [
         ...(termNodes.length > 0 ? termNodes : [makeNode('term')]),
         makeNode('description', null, content.length > 0 ? content : [makeNode('paragraph')]),
       ]),
     ];
   }
 
+  /** What defines a term; a reference to another entry says so in words (DocBook XSL, “gentext”, English). */
+  private glossaryFlow(node: XmlElement, context: Context): readonly Flow[] {
+    if (node.name !== 'glosssee' && node.name !== 'glossseealso') return this.flow(node.children, context);
+    const other = this.attribute(node, 'otherterm');
+    const word = node.name === 'glosssee' ? 'See ' : 'See also ';
+    // The entry may come later: what it is called is known when everything is read.
+    const text =
+      other === null
+        ? this.inline(node.children, [], context)
+        : [openReference(node, { linkend: other, form: 'title', text: null, endterm: other })];
+    return [makeNode('paragraph', null, [makeText(word), ...normalizeSpaces(text), makeText('.')])];
+  }
+
   /** The inline content of an element that may hold paragraphs, joined by spaces. */
   protected inlineOnly(element: XmlElement, context: Context): readonly ContentNode[] {
     return element.children.flatMap((node) =>
-      isElement(node, 'para', 'simpara')
-        ? [...this.inline((node as XmlElement).children, [], context), makeText(' ')]
+      node.kind === 'element' && (node.name === 'para' || node.name === 'simpara')
+        ? [...this.inline(node.children, [], context), makeText(' ')]
         : this.inline([node], [], context),
     );
   }
@@ -351,4 +501,16 @@ export abstract class BlockImporter extends TableImporter {
       ...this.flow(withoutTitle(element), context),
     ]);
   }
+}
+
+function strong(nodes: readonly ContentNode[]): readonly ContentNode[] {
+  return nodes.map((node) => ({ ...node, marks: addMark(node.marks ?? [], { type: 'strong' }) }));
+}
+
+function titlesOf(element: XmlElement): readonly XmlNode[] {
+  return element.children.filter((node) => isElement(node, 'title'));
+}
+
+function textIn(value: unknown): string | null {
+  return typeof value === 'string' ? value : null;
 }

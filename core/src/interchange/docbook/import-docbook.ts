@@ -1,8 +1,10 @@
-import { makeNode, makeText, type ContentNode } from '../../content/node.js';
-import { keyFromTitle } from '../../library/component.js';
-import type { OutlineEntry } from '../../publication/publication.js';
+import { known } from '../../model/known.js';
+import { makeNode, makeText, type ContentNode } from '../../model/node.js';
+import { importedDesign } from '../../number/design.js';
+import { keyFromTitle } from '../../model/component.js';
+import type { OutlineEntry } from '../../model/publication.js';
 import { ImportFault, type ImportResult } from '../import-result.js';
-import { isElement, soleElement, withoutTitle, idOf, baseName, roleOf } from './elements.js';
+import { isElement, soleElement, withoutTitle, baseName, roleOf } from './elements.js';
 import { BlockImporter } from './import-blocks.js';
 import type { Context, DocbookImport, Flow, ImportedFile } from './import-session.js';
 import { normalizeSpaces } from './spaces.js';
@@ -46,8 +48,12 @@ class DocbookImporter extends BlockImporter {
       axes: [...this.axes].map(([axis, values]) => ({ key: axis, values: [...values] })),
       profiles,
       notes: this.notes,
+      // An index stands where the book has a place for one.
+      design: { ...importedDesign, lists: { ...importedDesign.lists, index: this.asksForIndex } },
     };
   }
+
+  private asksForIndex = false;
 
   protected bookEntries(book: XmlElement, publicationKey: string): readonly OutlineEntry[] {
     const entries: OutlineEntry[] = [];
@@ -80,7 +86,8 @@ class DocbookImporter extends BlockImporter {
         else if (file.shape !== 'info') entries.push(...this.entriesOf(file.nodes, within));
       } else if (chapterElements.has(node.name) || sectionElements.has(node.name)) {
         entries.push(this.entryForElement(node));
-      } else if (!['toc', 'lot', 'index'].includes(node.name)) {
+      } else if (node.name === 'index') this.asksForIndex = true;
+      else if (!['toc', 'lot'].includes(node.name)) {
         this.note(`<${node.name}> between chapters became a topic of its own.`, node);
         entries.push(this.entryForElement(node));
       }
@@ -89,17 +96,17 @@ class DocbookImporter extends BlockImporter {
   }
 
   protected entryForFile(file: ImportedFile, at: XmlNode): OutlineEntry {
-    const root = soleElement(file.nodes) as XmlElement;
-    const known = this.hoisted.get(file.path);
-    const entries = known ?? this.inFile(file.path, at, () => this.topic(root, this.keyForFile(file, at), true));
+    const root = known(soleElement(file.nodes) ?? undefined);
+    const before = this.hoisted.get(file.path);
+    const entries = before ?? this.inFile(file.path, at, () => this.topic(root, this.keyForFile(file, at), true));
     this.hoisted.set(file.path, entries);
     return {
       id: this.entryId(),
-      topic: file.key as string,
+      topic: known(file.key ?? undefined),
       ...(file.when === null ? {} : { when: file.when }),
       role: roleOf(root),
       // A second entry of the same topic gets ids of its own below it, too.
-      entries: known ? this.freshIds(entries) : entries,
+      entries: before ? this.freshIds(entries) : entries,
     };
   }
 
@@ -111,7 +118,7 @@ class DocbookImporter extends BlockImporter {
 
   protected entryForElement(element: XmlElement): OutlineEntry {
     const title = this.titleText(element);
-    const key = this.newKey(keyFromTitle(idOf(element) ?? (title || element.name)));
+    const key = this.newKey(keyFromTitle(this.idOf(element) ?? (title || element.name)));
     const entries = this.topic(element, key, true);
     const when = this.conditionOn(element);
     return { id: this.entryId(), topic: key, ...(when === null ? {} : { when }), role: roleOf(element), entries };
@@ -128,20 +135,24 @@ class DocbookImporter extends BlockImporter {
    * @returns the entries below it
    */
   protected topic(element: XmlElement, key: string, hoist: boolean): readonly OutlineEntry[] {
-    const id = idOf(element);
-    if (id !== null) this.targets.set(id, { component: key, block: null });
+    const id = this.idOf(element);
+    if (id !== null) this.name(id, { component: key, block: null }, element);
+    this.nameParts(
+      element.children.filter((node) => isElement(node, 'title')),
+      { component: key, block: null },
+    );
     const context: Context = { component: key, footnotes: [], anchors: [] };
-    const title = this.title(element, context);
+    const title = this.topicTitle(element, context);
     const content = element.children.filter((node) => !isElement(node, 'title', 'subtitle', 'titleabbrev'));
     let entries: readonly OutlineEntry[] = [];
     let own: readonly XmlNode[] = content;
-    if (hoist && element.name === 'part') {
+    if (hoist && (element.name === 'part' || element.name === 'reference')) {
       const first = content.findIndex((node) => this.isChapterLike(node));
       own = first < 0 ? content : content.slice(0, first);
       entries = this.entriesOf(content.slice(own.length), 'part');
     } else if (hoist) {
       let from = content.length;
-      while (from > 0 && this.mayHoist(content[from - 1] as XmlNode)) from -= 1;
+      while (from > 0 && this.mayHoist(known(content[from - 1]))) from -= 1;
       own = content.slice(0, from);
       entries = this.entriesOf(
         content.slice(from).filter((node) => node.kind !== 'text'),
@@ -161,9 +172,21 @@ class DocbookImporter extends BlockImporter {
     return entries;
   }
 
+  /** The title of a topic; a reference page is called by its own title, or else by its first name. */
+  protected topicTitle(element: XmlElement, context: Context): ContentNode {
+    if (element.name !== 'refentry') return this.title(element, context);
+    const find = (within: string, name: string): XmlNode | undefined =>
+      element.children
+        .filter((node): node is XmlElement => isElement(node, within))
+        .flatMap((node) => node.children)
+        .find((node) => isElement(node, name));
+    const title = find('refmeta', 'refentrytitle') ?? find('refnamediv', 'refname');
+    const inline = title?.kind === 'element' ? this.inline(title.children, [], context) : [];
+    return makeNode('title', null, normalizeSpaces(inline));
+  }
+
   protected isChapterLike(node: XmlNode): boolean {
-    if (node.kind === 'element' && node.name !== 'xi:include')
-      return chapterElements.has(node.name) && node.name !== 'partintro';
+    if (node.kind === 'element' && node.name !== 'xi:include') return chapterElements.has(node.name);
     return node.kind !== 'text' && this.fileOf(node)?.shape === 'topic';
   }
 
@@ -176,7 +199,7 @@ class DocbookImporter extends BlockImporter {
   protected frontTopic(book: XmlElement, publicationKey: string): OutlineEntry | null {
     const info = book.children.find((node) => this.isInfo(node));
     const file = info ? this.fileOf(info) : null;
-    const element = file ? (soleElement(file.nodes) as XmlElement) : info?.kind === 'element' ? info : null;
+    const element = file ? soleElement(file.nodes) : info?.kind === 'element' ? info : null;
     const titled = element && element.children.some((node) => isElement(node, 'title')) ? element : book;
     const key = this.newKey(`${publicationKey}-about`);
     const context: Context = { component: key, footnotes: [], anchors: [] };

@@ -1,23 +1,23 @@
 import { assignIds, idsAfter, tidyBody } from '../../content/body.js';
-import { addMark } from '../../content/marks.js';
-import { childrenOf, makeNode, textAttr, textOf, type ContentMark, type ContentNode } from '../../content/node.js';
+import { addMark } from '../../model/marks.js';
+import { childrenOf, makeNode, textAttr, textOf, type ContentMark, type ContentNode } from '../../model/node.js';
 import type { ProfilesFile } from '../../contract/profiles-file.js';
-import { freeKey, keyFromTitle, type Component, type VariableBody } from '../../library/component.js';
-import type { OutlineEntry, VariableValues } from '../../publication/publication.js';
+import { freeKey, keyFromTitle, type Component, type VariableBody } from '../../model/component.js';
+import type { OutlineEntry, VariableValues } from '../../model/publication.js';
 import { bothConditions, printCondition, type Condition } from '../../variation/condition-syntax.js';
-import type { AxisChoice } from '../../variation/profile.js';
+import type { AxisChoice } from '../../model/profile.js';
 import { ImportFault, type ImportedImage, type ImportedProfile, type ImportNote } from '../import-result.js';
 import {
   overriddenNames,
   conditionMark,
   isElement,
   soleElement,
-  idOf,
   baseName,
   splitReferences,
   normalizeValue,
 } from './elements.js';
 import { EntityTable, entityLimits, insideFolder, pathBeside, publicCharacter, type ReadFile } from './entities.js';
+import { NamedPlaces, type Target } from './named-places.js';
 import { normalizeSpaces } from './spaces.js';
 import { chapterElements, effectivityAttributes, infoElements, partElements, sectionElements } from './vocabulary.js';
 import { parseXml, type XmlElement, type XmlEntityReference, type XmlNode } from './xml.js';
@@ -55,15 +55,8 @@ export interface Context {
   readonly anchors: string[];
 }
 
-/** What an XML id names: a component, or a block of it. */
-export interface Target {
-  readonly component: string;
-  readonly block: string | null;
-}
-
 /** What all parts of an import share: the source, what was made of it so far, and how to ask for more. */
 export abstract class ImportSession {
-  protected readonly entities: EntityTable;
   protected readonly files = new Map<string, ImportedFile>();
   protected readonly parsedValues = new Map<string, readonly XmlNode[]>();
   protected readonly expandedSizes = new Map<string, number>();
@@ -71,16 +64,17 @@ export abstract class ImportSession {
   protected readonly variables = new Map<string, string>();
   protected readonly images = new Map<string, ImportedImage>();
   protected readonly axes = new Map<string, Set<string>>();
-  protected readonly targets = new Map<string, Target>();
+  protected readonly named = new NamedPlaces((message, at) => this.note(message, at));
   protected readonly notes: ImportNote[] = [];
   protected readonly noted = new Set<string>();
   protected readonly taken = new Set<string>();
+  protected readonly entities: EntityTable;
   protected readonly openFiles: string[] = [];
   protected expanded = 0;
   protected entryCount = 0;
 
   constructor(protected readonly options: DocbookImport) {
-    this.entities = new EntityTable(options.read);
+    this.entities = new EntityTable(options.read, (message, at) => this.note(message, at));
     for (const name of overriddenNames(options.profiles)) {
       this.entities.declare({ name, value: '', file: 'profiles', line: 1 });
       this.withoutDefault.add(name);
@@ -111,14 +105,38 @@ export abstract class ImportSession {
     } else if (node.kind === 'element' && node.name === 'xi:include' && node.attrs['href']) {
       path = pathBeside(node.file, node.attrs['href'], node.line);
     } else return null;
-    const known = this.files.get(path);
+    const include = node.kind === 'element' ? node.attrs : {};
+    const pointer = include['xpointer'] ?? (node.kind === 'element' ? include['fragid'] : undefined) ?? '';
+    const isText = include['parse'] === 'text';
+    const name = `${path}${pointer === '' ? '' : `#${pointer}`}${isText ? ' as text' : ''}`;
+    const known = this.files.get(name);
     if (known) return known;
     const text = this.options.read(path);
-    if (text === undefined) throw new ImportFault(`The file “${path}” is missing.`, node.file, node.line);
+    if (isText && text !== undefined)
+      return this.addFile(name, path, [{ kind: 'text', text, file: path, line: 1 }], node);
+    if (text === undefined) {
+      const fallback = node.kind === 'element' ? node.children.find((each) => isElement(each, 'fallback')) : undefined;
+      if (fallback?.kind === 'element') return this.addFile(name, path, fallback.children, node);
+      this.noteOnce(`The file “${path}” is missing; what it holds was left out.`, node);
+      return null;
+    }
     const nodes = parseXml(text, path, {
       onDoctype: (doctype, line) => this.entities.readDoctype(doctype, path, line),
     });
     this.countExpanded(text.length, node);
+    if (pointer !== '') {
+      const pointed = pointedTo(nodes, pointer);
+      if (!pointed) {
+        this.noteOnce(`“${path}” has nothing that “${pointer}” points to; it was left out.`, node);
+        return null;
+      }
+      return this.addFile(name, path, [pointed], node);
+    }
+    return this.addFile(name, path, nodes, node);
+  }
+
+  /** Takes a file, or a part of one, up among those that can be placed. */
+  private addFile(name: string, path: string, nodes: readonly XmlNode[], node: XmlNode): ImportedFile {
     const sole = soleElement(nodes);
     // The shape of a file may depend on files inside it; a file inside itself is refused.
     const shape = this.inFile(path, node, () => this.shapeOf(nodes, sole));
@@ -129,7 +147,7 @@ export abstract class ImportSession {
       when: sole && shape === 'topic' ? this.conditionOn(sole) : null,
       key: null,
     };
-    this.files.set(path, file);
+    this.files.set(name, file);
     return file;
   }
 
@@ -298,7 +316,7 @@ export abstract class ImportSession {
     const leaves: Condition[] = [];
     for (const axis of effectivityAttributes) {
       const values = (this.attribute(element, axis) ?? '')
-        .split(';')
+        .split(/[;]/)
         .map((value) => value.trim())
         .filter((value) => value !== '');
       if (values.length === 0) continue;
@@ -326,10 +344,33 @@ export abstract class ImportSession {
   }
 
   protected idAttr(element: XmlElement, context: Context): Record<string, unknown> {
-    const id = idOf(element);
+    const id = this.idOf(element);
     if (id === null) return {};
-    this.targets.set(id, { component: context.component, block: id });
+    this.name(id, { component: context.component, block: id }, element);
     return { id };
+  }
+
+  /** The id of an element, entities in it expanded. */
+  protected idOf(element: XmlElement): string | null {
+    return this.attribute(element, 'id') ?? this.attribute(element, 'xml:id');
+  }
+
+  /** Takes down what an id names; the first element counts where several have one id. */
+  protected name(id: string, target: Target, at: XmlElement): void {
+    this.named.label(id, this.attribute(at, 'xreflabel'));
+    this.named.claim(id, at);
+    this.named.lead(id, target);
+  }
+
+  /** Lets ids of parts of an element, such as its title, name the element. */
+  protected nameParts(elements: readonly XmlNode[], target: Target): void {
+    for (const node of elements) {
+      if (node.kind !== 'element') continue;
+      const id = this.idOf(node);
+      if (id === null) continue;
+      this.name(id, target, node);
+      this.named.reads(id, this.expandedText(node));
+    }
   }
 
   protected profiles(): readonly ImportedProfile[] {
@@ -370,50 +411,49 @@ export abstract class ImportSession {
   /** A component with references resolved, ids given and attributes in their shortest form. */
   protected finished(component: Component): Component {
     if (component.kind === 'variable') {
-      const body = component.body as VariableBody;
-      const value = body.default ? tidyBody(this.resolved(body.default, component.key)) : null;
+      const { body } = component;
+      const value = body.default ? tidyBody(this.named.resolved(body.default, component.key)) : null;
       return { ...component, body: { ...body, default: value } };
     }
-    const body = this.resolved(component.body as ContentNode, component.key);
+    if (component.kind !== 'topic' && component.kind !== 'snippet') return component;
+    const body = this.named.resolved(component.body, component.key);
     return { ...component, body: tidyBody(assignIds(body, idsAfter(body))) };
   }
 
-  protected resolved(node: ContentNode, component: string): ContentNode {
-    if (node.type === 'cross_reference') return this.resolvedReference(node, component);
-    if (!node.content) return node;
-    return { ...node, content: node.content.map((child) => this.resolved(child, component)) };
+  /** Takes down what is worth saying once, wherever it comes up. */
+  protected noteOnce(message: string, at: { readonly file: string; readonly line: number }): void {
+    if (this.noted.has(message)) return;
+    this.noted.add(message);
+    this.note(message, at);
   }
 
-  protected resolvedReference(node: ContentNode, component: string): ContentNode {
-    const linkend = textAttr(node, 'linkend') ?? '';
-    const target = this.targets.get(linkend);
-    if (!target) {
-      this.noteAt(
-        `A reference leads to “${linkend}”, which no element has as its id.`,
-        textAttr(node, 'file') ?? '',
-        Number(node.attrs?.['line'] ?? 1),
-      );
-    }
-    const form = textAttr(node, 'form');
-    const attrs = target
-      ? {
-          component: target.component === component && target.block !== null ? null : target.component,
-          target: target.block,
-          form,
-          text: textAttr(node, 'text'),
-        }
-      : { component: null, target: linkend, form, text: textAttr(node, 'text') };
-    return { type: node.type, attrs, ...(node.marks ? { marks: node.marks } : {}) };
-  }
-
-  protected note(message: string, at: { readonly file: string; readonly line: number }): void {
-    this.noteAt(message, at.file, at.line);
-  }
-
-  protected noteAt(message: string, file: string, line: number): void {
+  protected note(message: string, { file, line }: { readonly file: string; readonly line: number }): void {
     const key = `${file}:${line}:${message}`;
     if (this.noted.has(key)) return;
     this.noted.add(key);
     this.notes.push({ message, file, line });
   }
+}
+
+/** The element that a pointer names: an id, or a way by positions from an id or the root (XPointer `element()` scheme). */
+function pointedTo(nodes: readonly XmlNode[], pointer: string): XmlElement | null {
+  const scheme = /^element\((.*)\)$/.exec(pointer)?.[1];
+  const [start = '', ...steps] = (scheme ?? pointer.replace(/^xpointer\(id\(['"](.*)['"]\)\)$/, '$1')).split('/');
+  const elements = (list: readonly XmlNode[]): readonly XmlElement[] =>
+    list.filter((node): node is XmlElement => node.kind === 'element');
+  const byId = (list: readonly XmlNode[]): XmlElement | null => {
+    for (const each of elements(list)) {
+      if (each.attrs['id'] === start || each.attrs['xml:id'] === start) return each;
+      const found = byId(each.children);
+      if (found) return found;
+    }
+    return null;
+  };
+  let found: XmlElement | null = start === '' ? null : byId(nodes);
+  for (const step of steps) {
+    const list = elements(found ? found.children : nodes);
+    found = list[Number(step) - 1] ?? null;
+    if (!found) return null;
+  }
+  return found;
 }

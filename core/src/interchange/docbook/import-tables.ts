@@ -1,5 +1,5 @@
-import { childrenOf, makeNode, makeText, type ContentNode } from '../../content/node.js';
-import { keyFromTitle } from '../../library/component.js';
+import { childrenOf, makeNode, makeText, type ContentNode } from '../../model/node.js';
+import { keyFromTitle } from '../../model/component.js';
 import { bothConditions } from '../../variation/condition-syntax.js';
 import { isElement, captionAsTitle, baseName, xmlText } from './elements.js';
 import { pathBeside } from './entities.js';
@@ -41,7 +41,9 @@ export abstract class TableImporter extends InlineImporter {
       if (name) columnNames.set(name, Number(spec.attrs['colnum'] ?? index + 1));
     });
     const conditions = specs.map((spec) => this.conditionOn(spec));
-    const columns = conditions.some((when) => when !== null) ? conditions.map((when) => ({ width: null, when })) : null;
+    const widths = percentages(specs.map((spec) => spec.attrs['colwidth'] ?? spec.attrs['width'] ?? null));
+    const isDescribed = conditions.some((when) => when !== null) || widths.some((width) => width !== null);
+    const columns = isDescribed ? conditions.map((when, at) => ({ width: widths[at] ?? null, when })) : null;
     const rows: ContentNode[] = [];
     const addRows = (nodes: readonly XmlNode[], header: boolean, when: string | null): void => {
       for (const part of this.parts(nodes)) {
@@ -53,7 +55,9 @@ export abstract class TableImporter extends InlineImporter {
       }
     };
     addRows(
-      group.children.map((node) => (isElement(node, 'tfoot') ? { ...(node as XmlElement), name: 'tbody' } : node)),
+      group.children.map((node) =>
+        node.kind === 'element' && node.name === 'tfoot' ? { ...node, name: 'tbody' } : node,
+      ),
       false,
       null,
     );
@@ -73,6 +77,8 @@ export abstract class TableImporter extends InlineImporter {
       const last = columnNames.get(attrs['nameend'] ?? '');
       const colspan = first && last ? last - first + 1 : Number(attrs['colspan'] ?? 1);
       const rowspan = attrs['morerows'] ? Number(attrs['morerows']) + 1 : Number(attrs['rowspan'] ?? 1);
+      const id = this.idOf(cell);
+      if (id !== null) context.anchors.push(id);
       const content = this.onlyBlocks(
         this.conditioned(this.flow(cell.children, context), this.conditionOn(cell)),
         cell,
@@ -84,7 +90,7 @@ export abstract class TableImporter extends InlineImporter {
         content.length > 0 ? content : [makeNode('paragraph')],
       );
     });
-    return makeNode('table_row', { when, header: header || null }, cells);
+    return makeNode('table_row', { ...this.idAttr(row, context), when, header: header || null }, cells);
   }
 
   protected figure(element: XmlElement, context: Context): readonly Flow[] {
@@ -139,7 +145,9 @@ export abstract class TableImporter extends InlineImporter {
       image = { key: this.newKey(keyFromTitle(title)), title, alt: alt ?? title, path };
       this.images.set(path, image);
     }
-    return makeNode('picture', { component: image.key, alt, when });
+    const width = /^(\d{1,3})(?:\.\d+)?%$/.exec(data.attrs['width'] ?? data.attrs['contentwidth'] ?? '')?.[1];
+    const share = width === undefined ? null : Math.min(100, Math.max(1, Number(width)));
+    return makeNode('picture', { component: image.key, alt, when, width: share });
   }
 
   /** Sections cannot stand inside lists, cells and the like: their title becomes a paragraph there. */
@@ -155,4 +163,14 @@ export abstract class TableImporter extends InlineImporter {
   protected ifAny(content: readonly Flow[], make: (content: readonly Flow[]) => Flow): readonly Flow[] {
     return content.length > 0 ? [make(content)] : [];
   }
+}
+
+/** The widths of columns in percent: of shares such as “2*”, of percentages, and not at all of anything else. */
+function percentages(widths: readonly (string | null)[]): readonly (number | null)[] {
+  if (widths.length === 0 || widths.some((width) => width === null)) return widths.map(() => null);
+  const parts = widths.map((width) => /^\s*(\d*\.?\d*)\s*([*%])\s*$/.exec(width ?? ''));
+  if (parts.some((part) => part === null)) return widths.map(() => null);
+  const shares = parts.map((part) => Number(part?.[1] === '' ? 1 : part?.[1]));
+  const sum = shares.reduce((total, share) => total + share, 0);
+  return shares.map((share) => (sum > 0 ? Math.min(100, Math.round((100 * share) / sum)) : null));
 }

@@ -1,4 +1,4 @@
-import { textAttr, type ContentNode } from '../../content/node.js';
+import { textAttr, type ContentNode } from '../../model/node.js';
 
 /**
  * Folds white space as text flow does: runs become one space, also across nodes. A space is dropped

@@ -1,4 +1,4 @@
-import type { ContentMark } from '../../content/node.js';
+import type { ContentMark } from '../../model/node.js';
 
 /**
  * What elements of DocBook mean for content. Names are those of DocBook 4.5 and 5.1 (“DocBook: The
@@ -11,13 +11,28 @@ export const effectivityAttributes = [
   'audience',
   'condition',
   'conformance',
+  'lang',
   'os',
   'outputformat',
+  'revision',
   'security',
+  'status',
   'userlevel',
   'vendor',
   'wordsize',
 ] as const;
+
+/** Sections that the defaults of DocBook’s own processing give no number. */
+export const unnumberedSections: ReadonlySet<string> = new Set([
+  'simplesect',
+  'refsection',
+  'refsect1',
+  'refsect2',
+  'refsect3',
+  'refsynopsisdiv',
+  'bibliodiv',
+  'glossdiv',
+]);
 
 export const sectionElements: ReadonlySet<string> = new Set([
   'sect1',
@@ -26,11 +41,7 @@ export const sectionElements: ReadonlySet<string> = new Set([
   'sect4',
   'sect5',
   'section',
-  'simplesect',
-  'refsection',
-  'refsect1',
-  'refsect2',
-  'refsect3',
+  ...unnumberedSections,
 ]);
 
 /** Elements that become topics of their own where they stand in a book. */
@@ -43,10 +54,10 @@ export const chapterElements: ReadonlySet<string> = new Set([
   'acknowledgements',
   'colophon',
   'glossary',
+  'bibliography',
   'refentry',
   'reference',
   'part',
-  'partintro',
   'topic',
 ]);
 
@@ -66,6 +77,13 @@ export const infoElements: ReadonlySet<string> = new Set([
   'sect5info',
   'objectinfo',
   'blockinfo',
+  'refmeta',
+  'refentryinfo',
+  'refsynopsisdivinfo',
+  'referenceinfo',
+  'setinfo',
+  'glossaryinfo',
+  'bibliographyinfo',
 ]);
 
 export const admonitionElements: Readonly<Record<string, string>> = {
@@ -87,6 +105,7 @@ export const listElements: ReadonlySet<string> = new Set([
   'substeps',
   'qandaset',
   'calloutlist',
+  'segmentedlist',
 ]);
 
 export const verbatimElements: ReadonlySet<string> = new Set([
@@ -95,6 +114,7 @@ export const verbatimElements: ReadonlySet<string> = new Set([
   'literallayout',
   'synopsis',
   'address',
+  'productionset',
 ]);
 
 const otherBlocks = [
@@ -117,6 +137,13 @@ const otherBlocks = [
   'bridgehead',
   'highlights',
   'partintro',
+  'refnamediv',
+  'cmdsynopsis',
+  'funcsynopsis',
+  'biblioentry',
+  'bibliomixed',
+  'equation',
+  'informalequation',
 ];
 
 /** Elements that stand between paragraphs rather than inside them. */
@@ -137,6 +164,8 @@ export const partElements: ReadonlySet<string> = new Set([
   'step',
   'glossentry',
   'qandaentry',
+  'callout',
+  'seglistitem',
   'row',
   'entry',
   'tbody',
@@ -243,4 +272,39 @@ export const transparentElements: ReadonlySet<string> = new Set([
   'uri',
   'shortcut',
   'attribution',
+  'lineannotation',
+  'manvolnum',
+  'refname',
+  'refpurpose',
+  'refdescriptor',
+  'publisher',
+  'publishername',
+  'pubdate',
+  'edition',
+  'isbn',
+  'pubsnumber',
+  'volumenum',
+  'pagenums',
+  'confgroup',
+  'conftitle',
+  'confdates',
+  'biblioset',
+  'authorgroup',
+  'title',
+  'subtitle',
+  'abbrev',
+  'biblioid',
+  'bibliomisc',
+  'titleabbrev',
+  'mathphrase',
+  'package',
+  'glossseealso',
+  'glosssee',
+  'segtitle',
+  'seg',
+  'synopfragment',
+  'nonterminal',
+  'lhs',
+  'rhs',
+  'production',
 ]);

@@ -81,7 +81,7 @@ export function parseXml(
     const element: XmlElement = {
       kind: 'element',
       name: tag.name === 'xi:include' ? tag.name : tag.name.replace(/^.*:/, ''),
-      attrs: tag.attributes as Record<string, string>,
+      attrs: tag.attributes,
       children: [],
       file,
       line: startLine,

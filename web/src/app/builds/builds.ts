@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { BuildDetail, BuildRow, Problem } from '@allomorph/core';
+import { addressOfRoute, formatsOf, routes, type BuildDetail, type BuildRow, type Problem } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { MultiSelect } from 'primeng/multiselect';
@@ -101,12 +101,26 @@ export class BuildsPlace {
     return Math.round(row.progress * 100);
   }
 
+  protected formatTitles(names: readonly string[]): string {
+    return formatsOf(names)
+      .map(({ title }) => title)
+      .join(', ');
+  }
+
   protected size(bytes: number): string {
     return bytes > 1 << 20 ? `${(bytes / (1 << 20)).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1024))} kB`;
   }
 
   protected seconds(row: BuildRow): string {
     return row.endedAt ? `${((Date.parse(row.endedAt) - Date.parse(row.queuedAt)) / 1000).toFixed(1)} s` : '';
+  }
+
+  protected firstPage(id: string): string {
+    return addressOfRoute(routes.deliverableFile, { id, path: ['index.html'] });
+  }
+
+  protected zip(id: string): string {
+    return addressOfRoute(routes.deliverableZip, { id });
   }
 
   /** Each problem with the way to where it can be mended. */

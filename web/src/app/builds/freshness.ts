@@ -2,19 +2,21 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import type { NamedCause, VariantFreshness } from '@allomorph/core';
+import type { NamedCause, RecipeCause, VariantFreshness } from '@allomorph/core';
 import { Api, problemText } from '../shared/api';
 import { Session } from '../shared/session';
 
-const recipeParts: Readonly<Record<string, string>> = {
-  title: 'The variant has another title.',
+const recipeParts: Readonly<Record<RecipeCause, string>> = {
+  'variant title': 'The variant has another title.',
   'publication title': 'The publication has another title.',
-  'publication values': 'The publication gives variables other values.',
-  values: 'The variant gives variables other values.',
+  values: 'A variable has another value: the variant, an entry of the outline or the publication sets it.',
   language: 'The variant has another language.',
   design: 'The design was changed.',
+  formats: 'The variant is built in other formats.',
+  vocabulary: 'The axes were changed.',
   empty: 'What is empty is treated otherwise.',
   date: 'The date of the build is shown, and today is another day.',
+  application: 'The application was changed since the build.',
 };
 
 /** In words, why a deliverable is stale. */
@@ -24,7 +26,7 @@ export function causeText(cause: NamedCause): string {
       if (cause.to === 0) return 'is no longer there';
       return cause.from === 0 ? 'was missing, and is there now' : `changed from revision ${cause.from} to ${cause.to}`;
     case 'recipe':
-      return recipeParts[cause.part] ?? 'The recipe was changed.';
+      return recipeParts[cause.part];
     case 'outline':
       return 'The outline was changed.';
     case 'condition':

@@ -9,18 +9,11 @@ import {
   type LinkBody,
 } from '@allomorph/core';
 import { Lens } from '../shared/lens';
-import { configure, testAxes, testProfiles } from '../shared/testing';
+import { component, configure, testAxes, testProfiles } from '../shared/testing';
 import { drawLeaf, type Drawing } from './draw-content';
 import { EditorLibrary } from './editor-library';
 
 const p = (text: string, when: string | null = null): ContentNode => makeNode('paragraph', { when }, [makeText(text)]);
-const component = (key: string, kind: Component['kind'], body: Component['body'], revision = 1): Component => ({
-  key,
-  kind,
-  title: `The ${key}`,
-  revision,
-  body,
-});
 const fragment = (...flow: ContentNode[]): ContentNode => makeNode('fragment', null, flow);
 
 describe('What stands for something else on the page', () => {

@@ -1,7 +1,17 @@
-import { contentSchema, type Component, type ContentNode, type ImageBody, type Selector } from '@allomorph/core';
+import {
+  chosenImage,
+  contentBody,
+  contentSchema,
+  paragraphOf,
+  placedPart,
+  type Component,
+  type ContentNode,
+  type Selector,
+} from '@allomorph/core';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
 import type { LensMode } from '../shared/lens';
 import { imageAddress } from '../shared/reading';
+import { takenBranch } from './taken-branch';
 import type { EditorLibrary } from './editor-library';
 
 /** What content is drawn with. */
@@ -75,10 +85,9 @@ function drawPicture(node: Node, { library, selector }: Drawing): HTMLElement {
   const key = String(node.attrs['component']);
   const image = library.get(key);
   if (!image || image.kind !== 'image') return leaf('missing', `[${key}]`, 'This image does not exist.');
-  const body = image.body as ImageBody;
-  const version = selector ? body.versions.find((each) => selector.holds(each.when)) : undefined;
+  const { body } = image;
   const element = document.createElement('img');
-  element.src = imageAddress(version?.file ?? body.file);
+  element.src = imageAddress(selector ? chosenImage(body, (when) => selector.holds(when)) : body.file);
   element.alt = (node.attrs['alt'] as string | null) ?? body.alt;
   element.title = `Image “${image.title}”`;
   return element;
@@ -134,7 +143,7 @@ function drawSeam(node: Node, drawing: Drawing, stack: readonly string[]): HTMLE
   const content = document.createElement('div');
   content.className = 'seam-content';
   if (stack.includes(key) || stack.length > deepest) content.textContent = 'This placement stands inside itself.';
-  else content.append(drawNodes(bodyOf(placed, node), drawing, [...stack, key]));
+  else content.append(drawPlaced(placed, node, drawing, [...stack, key]));
   seam.append(tab, content);
   return seam;
 }
@@ -167,11 +176,25 @@ function drawSlot(node: Node, drawing: Drawing, stack: readonly string[]): HTMLE
   return seam;
 }
 
-/** The part of a component that a placement shows. */
-function bodyOf(component: Component, placement: Node): ContentNode {
-  const body = component.body as ContentNode;
-  if (body.type !== 'topic' || placement.attrs['withTitle']) return body;
-  return { ...body, content: (body.content ?? []).slice(1) };
+/** The part of a component that a placement shows, out where the conditions around a section are. */
+function drawPlaced(
+  component: Component,
+  placement: Node,
+  drawing: Drawing,
+  stack: readonly string[],
+): DocumentFragment {
+  const body = contentBody(component);
+  const { section, withTitle } = placement.attrs as { section: string | null; withTitle: boolean };
+  const part = body && placedPart(body, section, withTitle, paragraphOf);
+  const drawn = document.createDocumentFragment();
+  if (!part) {
+    drawn.append(`“${component.title}” has no section “${String(section)}”.`);
+    return drawn;
+  }
+  drawn.append(drawNodes({ type: 'fragment', content: part.nodes }, drawing, stack));
+  const out = part.conditions.find((when) => drawing.selector && !drawing.selector.holds(when));
+  if (out !== undefined) for (const each of drawn.children) markAsOut(each as HTMLElement, drawing.mode);
+  return drawn;
 }
 
 /** Draws stored content that is shown and not edited. */
@@ -193,14 +216,27 @@ function serializerFor(drawing: Drawing, stack: readonly string[]): DOMSerialize
   return new DOMSerializer(own, DOMSerializer.marksFromSchema(contentSchema));
 }
 
-/** Ghosts or folds what the lens leaves out of drawn content. */
+/** Ghosts or folds what the lens leaves out of drawn content: by conditions, and branches after the one that is taken. */
 function markOut(drawn: DocumentFragment, { selector, mode }: Drawing): void {
   if (!selector) return;
   for (const element of drawn.querySelectorAll<HTMLElement>('[data-when]')) {
-    const when: unknown = JSON.parse(element.dataset['when'] ?? 'null');
-    if (typeof when !== 'string' || selector.holds(when)) continue;
-    const inline = element.dataset['mark'] !== undefined;
-    element.classList.add('out', inline ? `out-inline-${mode}` : `out-${mode}`);
-    element.dataset['out'] = 'out of this lens';
+    const when = conditionOf(element);
+    if (typeof when === 'string' && !selector.holds(when)) markAsOut(element, mode);
   }
+  for (const choice of drawn.querySelectorAll<HTMLElement>('[data-node=choice]')) {
+    const branches = [...choice.children] as HTMLElement[];
+    const taken = takenBranch(branches.map(conditionOf), selector);
+    branches.forEach((branch, at) => {
+      if (at !== taken) markAsOut(branch, mode);
+    });
+  }
+}
+
+function conditionOf(element: HTMLElement): unknown {
+  return JSON.parse(element.dataset['when'] ?? 'null');
+}
+
+function markAsOut(element: HTMLElement, mode: LensMode): void {
+  element.classList.add('out', element.dataset['mark'] !== undefined ? `out-inline-${mode}` : `out-${mode}`);
+  element.dataset['out'] = 'out of this lens';
 }

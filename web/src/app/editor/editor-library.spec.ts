@@ -1,17 +1,17 @@
 import { TestBed } from '@angular/core/testing';
-import { makeNode, makeText, type Component, type ComponentClosure, type ContentNode } from '@allomorph/core';
+import {
+  componentFrom,
+  makeNode,
+  makeText,
+  type Component,
+  type ComponentClosure,
+  type ContentNode,
+} from '@allomorph/core';
 import { Lens } from '../shared/lens';
-import { configure, testAxes, testProfiles } from '../shared/testing';
+import { component, configure, testAxes, testProfiles } from '../shared/testing';
 import { EditorLibrary } from './editor-library';
 
 const phrase = (text: string): ContentNode => makeNode('phrase', null, [makeText(text)]);
-const component = (key: string, kind: Component['kind'], body: Component['body'], revision = 1): Component => ({
-  key,
-  kind,
-  title: `The ${key}`,
-  revision,
-  body,
-});
 const closure = (shown: Component, more: Partial<ComponentClosure> = {}): ComponentClosure => ({
   component: shown,
   components: [],
@@ -74,7 +74,9 @@ describe('The components an editor knows', () => {
     library.refresh('name');
     server
       .expectOne('/api/components/name/closure')
-      .flush(closure({ ...name, revision: 2, body: { type: 'variable', default: phrase('new'), rules: [] } }));
+      .flush(
+        closure(componentFrom({ ...name, revision: 2, body: { type: 'variable', default: phrase('new'), rules: [] } })),
+      );
     expect(library.variableText('name')).toBe('new');
     library.refresh('unknown');
     server.expectNone('/api/components/unknown/closure');

@@ -97,10 +97,15 @@ export class EditorLibrary {
     return text;
   }
 
-  /** What may stand in a slot of the component, as far as it was read. */
+  /**
+   * What may stand in a slot, as far as it was read. A snippet does not know the topic that it will stand in, whose tags
+   * decide: all of the collection may.
+   */
   candidates(slot: Node, own: Component | null): readonly Component[] {
     const library = libraryOf([...this.components.values()]);
-    return candidatesOf(library, slot.toJSON() as ContentNode, own ?? undefined);
+    const written = slot.toJSON() as ContentNode;
+    if (own?.kind === 'topic') return candidatesOf(library, written, own);
+    return candidatesOf(library, { ...written, attrs: { ...written.attrs, matching: null } }, undefined);
   }
 
   /** What a cross-reference reads in the editor: the title of its target. */

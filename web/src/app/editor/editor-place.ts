@@ -16,12 +16,15 @@ import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import {
+  componentFrom,
+  makeText,
   assignIds,
   contentBody,
   idsAfter,
   ownTextOf,
   ownWordsOf,
   plainText,
+  textAttr,
   turnIntoSnippet,
   type Component as LibraryComponent,
   type ComponentBody,
@@ -193,7 +196,7 @@ export class EditorPlace implements HoldsWork {
     const component = this.component();
     const editor = this.editor();
     if (!component || !editor) return null;
-    return this.library.closureOf({ ...component, title: this.title(), body: editor.currentBody() });
+    return this.library.closureOf(componentFrom({ ...component, title: this.title(), body: editor.currentBody() }));
   });
   protected readonly problems = computed(() => {
     const written = this.written();
@@ -555,7 +558,7 @@ export class EditorPlace implements HoldsWork {
     if (body.type !== 'topic') return this.title().trim();
     const inline = body.content?.[0]?.content ?? [];
     const named = inline.map((node) =>
-      node.type === 'variable' ? { type: 'text', text: `[${String(node.attrs?.['key'] ?? '')}]` } : node,
+      node.type === 'variable' ? makeText(`[${textAttr(node, 'key') ?? ''}]`) : node,
     );
     return plainText(named);
   }
@@ -590,7 +593,7 @@ export class EditorPlace implements HoldsWork {
           this.notices.failed(error);
           return;
         }
-        const mine = { ...current, title, body };
+        const mine = componentFrom({ ...current, title, body });
         this.conflict.set({ theirs: this.library.closureOf(current), mine: this.library.closureOf(mine) });
       },
     });

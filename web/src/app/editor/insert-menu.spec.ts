@@ -1,7 +1,7 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { HttpTestingController } from '@angular/common/http/testing';
 import { makeNode, makeText, type Component, type ComponentRow } from '@allomorph/core';
-import { configure } from '../shared/testing';
+import { configure, requestsTo } from '../shared/testing';
 import { EditorLibrary } from './editor-library';
 import { InsertMenu, type Insertion } from './insert-menu';
 
@@ -33,20 +33,14 @@ describe('The insert menu', () => {
   let chosen: Insertion[];
   let host: HTMLElement;
   const options = (): string[] => [...host.querySelectorAll('[role=option] b')].map((each) => each.textContent ?? '');
-  const answer = (items: readonly ComponentRow[]): void => {
-    TestBed.tick();
-    server
-      .match((request) => request.url === '/api/components')
-      .forEach((request) => {
-        if (!request.cancelled) request.flush({ total: items.length, items });
-      });
+  const answer = async (items: readonly ComponentRow[]): Promise<void> => {
+    for (const request of await requestsTo(server, '/api/components')) request.flush({ total: items.length, items });
   };
   const type = async (text: string, items: readonly ComponentRow[]): Promise<void> => {
     const box = host.querySelector('input') as HTMLInputElement;
     box.value = text;
     box.dispatchEvent(new Event('input'));
-    await new Promise((resolve) => setTimeout(resolve, 160));
-    answer(items);
+    await answer(items);
     await fixture.whenStable();
   };
   const press = async (key: string): Promise<void> => {
@@ -63,7 +57,7 @@ describe('The insert menu', () => {
     chosen = [];
     fixture.componentInstance.chosen.subscribe((each) => chosen.push(each));
     host = fixture.nativeElement as HTMLElement;
-    answer([row('name', 'variable'), row('warning', 'snippet'), row('own', 'topic')]);
+    await answer([row('name', 'variable'), row('warning', 'snippet'), row('own', 'topic')]);
     await fixture.whenStable();
   };
 

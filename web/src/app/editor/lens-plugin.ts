@@ -6,6 +6,7 @@ import { Decoration, DecorationSet } from 'prosemirror-view';
 import { describeCondition, laneCode, laneColour, lanePattern, lanesOf } from '../shared/lanes';
 import type { LensMode } from '../shared/lens';
 import { describedColumns } from './table-columns';
+import { takenBranch } from './taken-branch';
 
 /** The lens as the editor's page draws it. */
 export interface PageLens {
@@ -94,8 +95,11 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
       return false;
     }
     if (node.type.name === 'branch' && parent) {
-      const chosen = parent.children.find((branch) => selector.holds(branch.attrs['when'] as string | null));
-      if (chosen !== node) {
+      const taken = takenBranch(
+        parent.children.map((branch) => branch.attrs['when'] as unknown),
+        selector,
+      );
+      if (parent.children[taken] !== node) {
         leaveOut(position, node, 'an earlier branch does not');
         return false;
       }

@@ -1,7 +1,7 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { HttpTestingController } from '@angular/common/http/testing';
 import { makeNode, type ComponentClosure, type PassageChange, type ReachReport, type Unit } from '@allomorph/core';
-import { configure } from '../shared/testing';
+import { configure, requestsTo } from '../shared/testing';
 import { ReachPanel } from './reach-panel';
 
 const unit = (text: string): Unit => ({ type: 'paragraph', text, component: 'c', block: 'b1', when: null });
@@ -42,12 +42,10 @@ describe('The reach of what is written', () => {
     fixture.componentRef.setInput('written', closure(3));
     fixture.componentRef.setInput('dirty', dirty);
     host = fixture.nativeElement as HTMLElement;
-    TestBed.tick();
-    // It waits for a pause of the writer.
-    await new Promise((resolve) => setTimeout(resolve, 350));
-    const request = server.expectOne('/api/components/c/reach');
-    expect(request.request.body).toEqual({ base: 3, title: 'C', body: closure(3).component.body });
-    request.flush(report);
+    const [request, ...more] = await requestsTo(server, '/api/components/c/reach');
+    expect(more).toEqual([]);
+    expect(request?.request.body).toEqual({ base: 3, title: 'C', body: closure(3).component.body });
+    request?.flush(report);
     await fixture.whenStable();
     TestBed.tick();
   };

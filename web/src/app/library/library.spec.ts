@@ -4,7 +4,7 @@ import type { ComponentRow } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import type { HttpTestingController, TestRequest } from '@angular/common/http/testing';
 import { ServerEvents } from '../shared/server-events';
-import { configure } from '../shared/testing';
+import { configure, requestsTo } from '../shared/testing';
 import { LibraryPlace } from './library';
 
 const row = (key: string, more: Partial<ComponentRow> = {}): ComponentRow => ({
@@ -28,15 +28,11 @@ describe('The library', () => {
   const setUp = async () => {
     server = configure({ provide: ServerEvents, useValue: { of: () => events } });
     const fixture = TestBed.createComponent(LibraryPlace);
-    TestBed.tick();
-    await new Promise((resolve) => setTimeout(resolve, 250));
-    TestBed.tick();
-    return fixture;
+    return { fixture, asked: await requestsTo(server, '/api/components') };
   };
 
   it('asks the server for what the filters say, and shows how much there is', async () => {
-    const fixture = await setUp();
-    const requests = list();
+    const { fixture, asked: requests } = await setUp();
     expect(requests.at(-1)?.request.params.get('usage')).toBe('any');
     expect(requests.at(-1)?.request.params.has('kind')).toBeFalse();
     requests.at(-1)?.flush({ total: 2, items: [row('a'), row('b')] });
@@ -45,8 +41,7 @@ describe('The library', () => {
   });
 
   it('passes over answers that come too late', async () => {
-    const fixture = await setUp();
-    const early = list();
+    const { fixture, asked: early } = await setUp();
     // What the buttons of the filter set.
     (fixture.componentInstance as unknown as { kindFilter: WritableSignal<string> }).kindFilter.set('snippet');
     TestBed.tick();
@@ -60,9 +55,7 @@ describe('The library', () => {
 
   it('reads again when somebody saved something', async () => {
     await setUp();
-    list();
     events.next({ type: 'component', key: 'a', revision: 2, by: '' });
-    await new Promise((resolve) => setTimeout(resolve, 500));
-    expect(list().length).toBe(1);
+    expect((await requestsTo(server, '/api/components')).length).toBe(1);
   });
 });

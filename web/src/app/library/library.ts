@@ -363,7 +363,7 @@ export class LibraryPlace {
   });
   private readonly filter = computed(() => ({
     find: this.settledFind(),
-    kind: this.kindFilter() || null,
+    kind: this.kindFilter() || undefined,
     usage: this.usage(),
   }));
   private reading = 0;

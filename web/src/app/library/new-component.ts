@@ -1,12 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, model, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import {
-  makeNode,
-  makeText,
-  type Component as LibraryComponent,
-  type ComponentBody,
-  type ComponentKind,
-} from '@allomorph/core';
+import { makeNode, makeText, type Component as LibraryComponent, type ComponentBody } from '@allomorph/core';
 import { AutoFocus } from 'primeng/autofocus';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
@@ -139,7 +133,7 @@ export class NewComponentDialog {
       kind === 'image'
         ? this.api.uploadImage(this.file as File, this.alt)
         : this.api.createComponent({
-            kind: kind === 'phrase' ? 'snippet' : (kind as ComponentKind),
+            kind: kind === 'phrase' ? 'snippet' : kind,
             title,
             body: this.emptyBody(kind, title),
           });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { newRecipe, type StoredVariant, type VariableValues, type VariantRecipe } from '@allomorph/core';
+import { formats, newRecipe, type StoredVariant, type VariableValues, type VariantRecipe } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { Dialog } from 'primeng/dialog';
@@ -58,10 +58,20 @@ import { ValuesEditor } from './values-editor';
             <label for="variant-language">Language</label>
             <input pInputText id="variant-language" name="language" [(ngModel)]="language" placeholder="en" />
           </div>
-          <div class="field">
-            <span class="label">Output</span>
-            <span>HTML, a small site that needs no server</span>
-          </div>
+          <fieldset class="field">
+            <legend class="label">Formats</legend>
+            @for (format of known; track format.name) {
+              <div class="check">
+                <p-checkbox
+                  [inputId]="'variant-format-' + format.name"
+                  name="formats"
+                  [value]="format.name"
+                  [(ngModel)]="formats"
+                />
+                <label [for]="'variant-format-' + format.name">{{ format.title }}</label>
+              </div>
+            }
+          </fieldset>
         </div>
         <div class="check">
           <p-checkbox inputId="variant-empty" name="empty" [binary]="true" [(ngModel)]="leaveOutEmpty" />
@@ -86,11 +96,21 @@ import { ValuesEditor } from './values-editor';
   styles: `
     .two {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: repeat(auto-fit, minmax(min(14rem, 100%), 1fr));
       column-gap: 1.2rem;
     }
     .label {
       font-weight: 600;
+    }
+    fieldset {
+      border: 0;
+      margin: 0;
+      padding: 0;
+      min-width: 0;
+    }
+    legend {
+      padding: 0;
+      margin-bottom: 0.4rem;
     }
     .check {
       display: flex;
@@ -125,6 +145,8 @@ export class VariantDialog {
   protected language: string = newRecipe.language;
   protected leaveOutEmpty: boolean = newRecipe.leaveOutEmpty;
   protected strict: boolean = newRecipe.strict;
+  protected readonly known = formats;
+  protected formats: string[] = [...newRecipe.formats];
   protected readonly values = signal<VariableValues>({});
   protected readonly problem = signal('');
 
@@ -139,6 +161,7 @@ export class VariantDialog {
         this.language = variant.language;
         this.leaveOutEmpty = variant.leaveOutEmpty;
         this.strict = variant.strict;
+        this.formats = [...variant.formats];
         this.values.set(variant.values);
       });
     });
@@ -158,13 +181,17 @@ export class VariantDialog {
       this.problem.set('A title and a profile are needed.');
       return;
     }
+    if (this.formats.length === 0) {
+      this.problem.set('A variant has at least one format.');
+      return;
+    }
     const recipe: VariantRecipe = {
       title,
       profile: this.profile,
       design: this.design,
       language: this.language.trim(),
       values: this.values(),
-      formats: newRecipe.formats,
+      formats: this.formats,
       leaveOutEmpty: this.leaveOutEmpty,
       strict: this.strict,
     };

@@ -1,215 +1,96 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type {
-  Axis,
-  BuildDetail,
-  BuildRow,
-  Comparison,
-  Component,
-  ComponentClosure,
-  ComponentKind,
-  ComponentLabels,
-  ComponentList,
-  ImportSummary,
-  KnownLabels,
-  NewComponent,
-  PublicationCoverage,
-  PublicationRow,
-  ReachReport,
-  RevisionRow,
-  SaveComponent,
-  SessionInfo,
-  StoredProfile,
-  StoredPublication,
-  StoredVariant,
-  Uses,
-  VariantFreshness,
-  VariantRecipe,
-  Variation,
+import {
+  addressOfRoute,
+  routes,
+  type AnswerOf,
+  type Axis,
+  type ComponentLabels,
+  type Given,
+  type NewComponent,
+  type Route,
+  type SaveComponent,
+  type StoredProfile,
+  type StoredPublication,
+  type VariantRecipe,
 } from '@allomorph/core';
 import type { Observable } from 'rxjs';
 
 /** What the library list is narrowed to. */
-export interface LibraryFilter {
-  readonly find?: string;
-  readonly kind?: ComponentKind | null;
-  /** The snippets of one collection. */
-  readonly collection?: string;
-  readonly usage?: 'any' | 'unused' | 'once' | 'often';
-  readonly offset?: number;
-  readonly limit?: number;
-}
+export type LibraryFilter = Given<typeof routes.components>['query'];
 
-/** The server, one method a route. */
+/** The server: its routes as methods, with what they take and answer from the contract. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
 
-  session(): Observable<SessionInfo> {
-    return this.http.get<SessionInfo>('/api/session');
-  }
-
-  signIn(name: string, password: string): Observable<SessionInfo> {
-    return this.http.post<SessionInfo>('/api/session', { name, password });
-  }
-
-  signOut(): Observable<void> {
-    return this.http.delete<void>('/api/session');
-  }
-
-  components(filter: LibraryFilter): Observable<ComponentList> {
-    let params = new HttpParams();
-    for (const [name, value] of Object.entries(filter)) {
-      if (value !== null && value !== undefined && value !== '') params = params.set(name, String(value));
-    }
-    return this.http.get<ComponentList>('/api/components', { params });
-  }
-
-  createComponent(component: NewComponent): Observable<Component> {
-    return this.http.post<Component>('/api/components', component);
-  }
-
-  closure(key: string): Observable<ComponentClosure> {
-    return this.http.get<ComponentClosure>(`/api/components/${encodeURIComponent(key)}/closure`);
-  }
-
-  saveComponent(key: string, change: SaveComponent): Observable<Component> {
-    return this.http.put<Component>(`/api/components/${encodeURIComponent(key)}`, change);
-  }
-
-  deleteComponent(key: string): Observable<void> {
-    return this.http.delete<void>(`/api/components/${encodeURIComponent(key)}`);
-  }
-
-  restoreComponent(key: string): Observable<Component> {
-    return this.http.post<Component>(`/api/components/${encodeURIComponent(key)}/restore`, {});
-  }
-
-  label(key: string, labels: ComponentLabels): Observable<Component> {
-    return this.http.put<Component>(`/api/components/${encodeURIComponent(key)}/labels`, labels);
-  }
-
-  labels(): Observable<KnownLabels> {
-    return this.http.get<KnownLabels>('/api/labels');
-  }
-
-  reach(key: string, change: SaveComponent): Observable<ReachReport> {
-    return this.http.post<ReachReport>(`/api/components/${encodeURIComponent(key)}/reach`, change);
-  }
-
-  freshness(): Observable<readonly VariantFreshness[]> {
-    return this.http.get<readonly VariantFreshness[]>('/api/freshness');
-  }
-
-  uses(key: string): Observable<Uses> {
-    return this.http.get<Uses>(`/api/components/${encodeURIComponent(key)}/uses`);
-  }
-
-  revisions(key: string): Observable<readonly RevisionRow[]> {
-    return this.http.get<readonly RevisionRow[]>(`/api/components/${encodeURIComponent(key)}/revisions`);
-  }
-
-  revision(key: string, revision: number): Observable<Component> {
-    return this.http.get<Component>(`/api/components/${encodeURIComponent(key)}/revisions/${revision}`);
-  }
-
-  uploadImage(file: File, alt: string): Observable<Component> {
-    const form = new FormData();
-    form.set('file', file);
-    form.set('alt', alt);
-    return this.http.post<Component>('/api/images', form);
-  }
-
-  variation(): Observable<Variation> {
-    return this.http.get<Variation>('/api/variation');
-  }
-
-  saveAxis(axis: Axis): Observable<void> {
-    return this.http.put<void>(`/api/axes/${encodeURIComponent(axis.key)}`, axis);
-  }
-
-  deleteAxis(key: string): Observable<void> {
-    return this.http.delete<void>(`/api/axes/${encodeURIComponent(key)}`);
-  }
-
-  saveProfile(profile: StoredProfile): Observable<void> {
-    return this.http.put<void>(`/api/profiles/${encodeURIComponent(profile.key)}`, profile);
-  }
-
-  deleteProfile(key: string): Observable<void> {
-    return this.http.delete<void>(`/api/profiles/${encodeURIComponent(key)}`);
-  }
-
-  publications(): Observable<readonly PublicationRow[]> {
-    return this.http.get<readonly PublicationRow[]>('/api/publications');
-  }
-
-  publication(key: string): Observable<StoredPublication> {
-    return this.http.get<StoredPublication>(`/api/publications/${encodeURIComponent(key)}`);
-  }
-
-  coverage(key: string): Observable<PublicationCoverage> {
-    return this.http.get<PublicationCoverage>(`/api/publications/${encodeURIComponent(key)}/coverage`);
-  }
-
-  createPublication(title: string): Observable<StoredPublication> {
-    return this.http.post<StoredPublication>('/api/publications', { title });
-  }
-
-  savePublication(publication: StoredPublication): Observable<StoredPublication> {
-    const { key, revision, title, values, entries } = publication;
-    return this.http.put<StoredPublication>(`/api/publications/${encodeURIComponent(key)}`, {
-      base: revision,
-      title,
-      values,
-      entries,
+  private call<R extends Route>(route: R, given: Given<R>, file?: File): Observable<AnswerOf<R>> {
+    const { params = {}, query = {}, body } = given as Partial<Record<'params' | 'query' | 'body', object>>;
+    return this.http.request<AnswerOf<R>>(route.method, addressOfRoute(route, params), {
+      params: new HttpParams({ fromObject: withoutEmpty(query) }),
+      body: file ? formOf(file, body ?? {}) : body,
     });
   }
 
-  deletePublication(key: string): Observable<void> {
-    return this.http.delete<void>(`/api/publications/${encodeURIComponent(key)}`);
-  }
+  session = () => this.call(routes.session, {});
+  signIn = (name: string, password: string) => this.call(routes.signIn, { body: { name, password } });
+  signOut = () => this.call(routes.signOut, {});
 
-  variants(): Observable<readonly StoredVariant[]> {
-    return this.http.get<readonly StoredVariant[]>('/api/variants');
-  }
+  components = (query: LibraryFilter) => this.call(routes.components, { query });
+  createComponent = (body: NewComponent) => this.call(routes.createComponent, { body });
+  closure = (key: string) => this.call(routes.closure, { params: { key } });
+  saveComponent = (key: string, body: SaveComponent) => this.call(routes.saveComponent, { params: { key }, body });
+  deleteComponent = (key: string) => this.call(routes.deleteComponent, { params: { key } });
+  restoreComponent = (key: string) => this.call(routes.restoreComponent, { params: { key } });
+  label = (key: string, body: ComponentLabels) => this.call(routes.labelComponent, { params: { key }, body });
+  labels = () => this.call(routes.labels, {});
+  reach = (key: string, body: SaveComponent) => this.call(routes.reach, { params: { key }, body });
+  freshness = () => this.call(routes.freshness, {});
+  uses = (key: string) => this.call(routes.uses, { params: { key } });
+  revisions = (key: string) => this.call(routes.revisions, { params: { key } });
+  revision = (key: string, revision: number) => this.call(routes.revision, { params: { key, revision } });
+  uploadImage = (file: File, alt: string) => this.call(routes.uploadImage, { body: { alt } }, file);
 
-  createVariant(publication: string, recipe: VariantRecipe): Observable<StoredVariant> {
-    return this.http.post<StoredVariant>(`/api/publications/${encodeURIComponent(publication)}/variants`, recipe);
-  }
+  variation = () => this.call(routes.variation, {});
+  saveAxis = (body: Axis) => this.call(routes.saveAxis, { params: { key: body.key }, body });
+  deleteAxis = (key: string) => this.call(routes.deleteAxis, { params: { key } });
+  saveProfile = (body: StoredProfile) => this.call(routes.saveProfile, { params: { key: body.key }, body });
+  deleteProfile = (key: string) => this.call(routes.deleteProfile, { params: { key } });
 
-  saveVariant(id: string, recipe: VariantRecipe): Observable<StoredVariant> {
-    return this.http.put<StoredVariant>(`/api/variants/${id}`, recipe);
-  }
+  publications = () => this.call(routes.publications, {});
+  publication = (key: string) => this.call(routes.publication, { params: { key } });
+  coverage = (key: string) => this.call(routes.coverage, { params: { key } });
+  createPublication = (title: string) => this.call(routes.createPublication, { body: { title } });
+  savePublication = ({ key, revision, title, values, entries }: StoredPublication) =>
+    this.call(routes.savePublication, { params: { key }, body: { base: revision, title, values, entries } });
+  deletePublication = (key: string) => this.call(routes.deletePublication, { params: { key } });
 
-  deleteVariant(id: string): Observable<void> {
-    return this.http.delete<void>(`/api/variants/${id}`);
-  }
+  variants = () => this.call(routes.variants, {});
+  createVariant = (publication: string, body: VariantRecipe) =>
+    this.call(routes.createVariant, { params: { key: publication }, body });
+  saveVariant = (id: string, body: VariantRecipe) => this.call(routes.saveVariant, { params: { id }, body });
+  deleteVariant = (id: string) => this.call(routes.deleteVariant, { params: { id } });
+  compare = (before: string, after: string) => this.call(routes.compare, { query: { before, after } });
 
-  compare(before: string, after: string): Observable<Comparison> {
-    return this.http.get<Comparison>('/api/compare', { params: { before, after } });
-  }
+  builds = () => this.call(routes.builds, {});
+  build = (id: string) => this.call(routes.build, { params: { id } });
+  startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
+  importDocbook = (file: File, title: string, main: string, profiles: string) =>
+    this.call(routes.importDocbook, { body: { title, main, profiles } }, file);
+}
 
-  builds(): Observable<readonly BuildRow[]> {
-    return this.http.get<readonly BuildRow[]>('/api/builds');
-  }
+/** What of a query says something. */
+function withoutEmpty(query: object): Record<string, string | number> {
+  return Object.fromEntries(
+    Object.entries(query).filter(([, value]) => value !== null && value !== undefined && value !== ''),
+  );
+}
 
-  build(id: string): Observable<BuildDetail> {
-    return this.http.get<BuildDetail>(`/api/builds/${id}`);
-  }
-
-  startBuilds(variants: readonly string[]): Observable<{ readonly builds: readonly string[] }> {
-    return this.http.post<{ readonly builds: readonly string[] }>('/api/builds', { variants });
-  }
-
-  importDocbook(file: File, title: string, main: string, profiles: string): Observable<ImportSummary> {
-    const form = new FormData();
-    form.set('file', file);
-    form.set('title', title);
-    form.set('main', main);
-    form.set('profiles', profiles);
-    return this.http.post<ImportSummary>('/api/imports/docbook', form);
-  }
+function formOf(file: File, fields: object): FormData {
+  const form = new FormData();
+  form.set('file', file);
+  for (const [name, value] of Object.entries(fields)) form.set(name, String(value));
+  return form;
 }
 
 /** The one sentence that a failed request has for the person. */

@@ -1,4 +1,5 @@
 import {
+  componentFrom,
   makeNode,
   makeText,
   type Axis,
@@ -15,13 +16,14 @@ const axes: readonly Axis[] = [
     values: ['linux', 'mac'].map((key) => ({ key, title: key, code: key, colour: 0, pattern: 0 })),
   },
 ];
-const component = (kind: Component['kind'], key: string, body: Component['body']): Component => ({
-  key,
-  kind,
-  title: `The ${key}`,
-  revision: 1,
-  body,
-});
+const component = (kind: Component['kind'], key: string, body: Component['body']): Component =>
+  componentFrom({
+    key,
+    kind,
+    title: `The ${key}`,
+    revision: 1,
+    body,
+  });
 const p = (...content: ContentNode[]): ContentNode => makeNode('paragraph', null, content);
 const topic = (title: string, ...flow: ContentNode[]): ContentNode =>
   makeNode('topic', null, [makeNode('title', null, [makeText(title)]), ...flow]);
@@ -91,14 +93,14 @@ describe('Reading a component', () => {
       p(makeText('A '), limited('mast', 'os is mac'), limited('roof', 'os is linux'), makeText(' stands.')),
     );
     const shown = component('topic', 't', body);
-    expect(read(closure(shown), everything, axes).html).toContain('A [mast][roof] stands.');
+    expect(read(closure(shown), everything, axes).html).toContain('A [mast] [roof] stands.');
     expect(read(closure(shown), mac, axes).html).toContain('A mast stands.');
   });
 
   it('reports what is missing', () => {
     const shown = component('topic', 't', topic('T', p(makeNode('variable', { key: 'gone' }))));
     const { html, problems } = read(closure(shown), mac, axes);
-    expect(html).toContain('[missing: gone]');
+    expect(html).toContain('[not available]');
     expect(problems.map((problem) => problem.code)).toEqual(['missing-variable']);
   });
 });

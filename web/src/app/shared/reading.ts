@@ -1,25 +1,25 @@
 import {
+  addressOfRoute,
   assemblePublication,
   childrenOf,
+  componentFrom,
   contentBody,
   flattenPages,
-  imageFileName,
   libraryOf,
   makeNode,
   makeText,
   numberPublication,
+  PageWriter,
   plainDesign,
   referencesOf,
-  renderPageContent,
+  routes,
   type Axis,
   type Component,
   type ComponentClosure,
   type ContentNode,
-  type ImageBody,
   type ImageFile,
   type Problem,
   type Recipe,
-  type VariableBody,
   type VariableValues,
 } from '@allomorph/core';
 
@@ -71,14 +71,16 @@ export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly A
   };
   const source = { library: libraryOf([...components.values()], closure.held), axes, publications: new Map() };
   const values = recipe === everything ? namesOfVarying([...components.values()]) : recipe.values;
-  const assembled = assemblePublication(source, { ...recipe, publication, values, design: numberless });
-  const numbered = numberPublication(assembled, { design: numberless, language: recipe.language, source });
+  const shownRecipe = { ...recipe, publication, values, design: numberless };
+  const numbered = numberPublication(assemblePublication(source, shownRecipe), shownRecipe);
   const page = flattenPages(numbered.pages).find((each) => each.entry === '@shown');
   return {
-    html: page ? withImages(renderPageContent(numbered, page), [...components.values()]) : '',
-    problems: numbered.problems.filter(
-      (problem) => problem.code !== 'left-out-reference' || problem.place.component === component.key,
-    ),
+    html: page ? new PageWriter(numbered, page, imageAddress).content() : '',
+    problems: numbered.problems.filter(({ code, place }) => {
+      if (code === 'left-out-reference') return place.component === component.key;
+      // Without a lens all alternatives are shown on purpose.
+      return code !== 'alternatives-together' || recipe !== everything;
+    }),
   };
 }
 
@@ -90,12 +92,12 @@ function bracketLimitedWords(component: Component): Component {
     }
     return node.content ? { ...node, content: node.content.map(bracket) } : node;
   };
-  return body ? { ...component, body: bracket(body) } : component;
+  return body ? componentFrom({ ...component, body: bracket(body) }) : component;
 }
 
 /** Without a lens a variable that differs from case to case has no one value; its name stands for it. */
 function namesOfVarying(components: readonly Component[]): VariableValues {
-  const varying = components.filter((each) => each.kind === 'variable' && (each.body as VariableBody).rules.length > 0);
+  const varying = components.filter((each) => each.kind === 'variable' && each.body.rules.length > 0);
   return Object.fromEntries(varying.map(({ key, title }) => [key, makeNode('phrase', null, [makeText(`‹${title}›`)])]));
 }
 
@@ -105,22 +107,10 @@ function asTopic(component: Component): Component | null {
   if (body.type === 'topic') return component;
   const flow = body.type === 'phrase' ? [makeNode('paragraph', null, childrenOf(body))] : childrenOf(body);
   const title = makeNode('title', null, [makeText(component.title)]);
-  return { ...component, kind: 'topic', body: makeNode('topic', null, [title, ...flow]) };
-}
-
-/** Points the pictures of a rendered page at the server's store instead of the deliverable's folder. */
-function withImages(html: string, components: readonly Component[]): string {
-  const files = components
-    .filter((each) => each.kind === 'image')
-    .flatMap(({ body }) => [(body as ImageBody).file, ...(body as ImageBody).versions.map((version) => version.file)]);
-  const addresses = new Map(files.map((file) => [imageFileName(file), imageAddress(file)]));
-  return html.replace(/src="(images\/[^"]+)"/g, (whole, name: string) => {
-    const address = addresses.get(name);
-    return address ? `src="${address}"` : whole;
-  });
+  return componentFrom({ ...component, kind: 'topic', body: makeNode('topic', null, [title, ...flow]) });
 }
 
 /** Where the server shows a picture. */
 export function imageAddress(file: ImageFile): string {
-  return `/api/images/${file.digest}`;
+  return addressOfRoute(routes.picture, { digest: file.digest });
 }

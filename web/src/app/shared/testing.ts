@@ -1,10 +1,17 @@
 import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
-import { newRecipe, type Axis, type StoredProfile, type StoredVariant } from '@allomorph/core';
+import {
+  componentFrom,
+  newRecipe,
+  type Axis,
+  type Component,
+  type StoredProfile,
+  type StoredVariant,
+} from '@allomorph/core';
 
 /** What tests of the interface share: a server that answers as it is told, and a small vocabulary. */
 
@@ -22,6 +29,22 @@ export function configure(...more: (Provider | EnvironmentProviders)[]): HttpTes
   });
   return TestBed.inject(HttpTestingController);
 }
+
+/**
+ * Waits until the interface asks for something, as it may wait for a pause of the writer first.
+ * @returns the requests for the address that are open and were not taken back, at least one
+ */
+export async function requestsTo(server: HttpTestingController, url: string): Promise<readonly TestRequest[]> {
+  for (;;) {
+    TestBed.tick();
+    const open = server.match((request) => request.url === url).filter(({ cancelled }) => !cancelled);
+    if (open.length > 0) return open;
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  }
+}
+
+export const component = (key: string, kind: Component['kind'], body: Component['body'], revision = 1): Component =>
+  componentFrom({ key, kind, title: `The ${key}`, revision, body });
 
 const value = (key: string, title: string, colour: number) => ({
   key,

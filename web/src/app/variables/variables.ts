@@ -2,7 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { textOf, type Component as LibraryComponent, type ContentNode, type VariableBody } from '@allomorph/core';
+import {
+  chosenRule,
+  textOf,
+  type Component as LibraryComponent,
+  type ContentNode,
+  type VariableBody,
+} from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
@@ -221,8 +227,10 @@ export class VariablesPlace implements HoldsWork {
     return this.variables.value().map(({ closure: { component }, uses }) => {
       const body = component.body as VariableBody;
       const used = selector
-        ? body.rules.findIndex(
-            (rule) => selector.holds(rule.when) && (rule.language === null || language.startsWith(rule.language)),
+        ? chosenRule(
+            body,
+            (when) => selector.holds(when),
+            () => language,
           )
         : -2;
       return {

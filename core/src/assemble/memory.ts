@@ -1,0 +1,203 @@
+import { known } from '../model/known.js';
+import { contentBody, stampOf, type Component } from '../model/component.js';
+import { makeNode, type ContentNode } from '../model/node.js';
+import { Memo, type Question } from './memo.js';
+import { prepareBody, type conditionsIn, type PreparedNode } from './prepared.js';
+
+/** What can be asked while content is assembled. */
+export const questionKinds = [
+  /** Whether a condition holds. */
+  'condition',
+  /** Which revision of a component there is. */
+  'component',
+  /** Whether there is a revision of a component: `key@revision`. */
+  'revision',
+  /** Which snippets fit a slot, see `slotRule`. */
+  'slot',
+  /** The value that the entry, the variant or a publication gives a variable. */
+  'value',
+  /** What a variable reads. */
+  'variable',
+  /** The placements from a component down to the place, where it stands around the place. */
+  'around',
+  /** The variables from one down to the place, where it is being worked out. */
+  'evaluating',
+  /** The topic of the page. */
+  'topic',
+  /** A part of the recipe: the language, the date, ... */
+  'recipe',
+  /** What of a body's conditions is not defined. */
+  'undefined',
+  /** Whether two conditions are alternatives on one axis. */
+  'alternatives',
+] as const;
+export type QuestionKind = (typeof questionKinds)[number];
+
+/** All questions that came up, each by a number, and all answers likewise. */
+export class Questions {
+  private readonly kinds: QuestionKind[] = [];
+  private readonly names: string[] = [];
+  private readonly numbers = new Map<QuestionKind, Map<string, Question>>(
+    questionKinds.map((kind) => [kind, new Map<string, Question>()]),
+  );
+  private readonly answers = new Map<string, number>();
+
+  /** The number of a question. */
+  of(kind: QuestionKind, name: string): Question {
+    const byName = known(this.numbers.get(kind));
+    let number = byName.get(name);
+    if (number === undefined) {
+      number = this.kinds.length;
+      this.kinds.push(kind);
+      this.names.push(name);
+      byName.set(name, number);
+    }
+    return number;
+  }
+
+  kindOf(question: Question): QuestionKind {
+    return known(this.kinds[question]);
+  }
+
+  nameOf(question: Question): string {
+    return known(this.names[question]);
+  }
+
+  /** The number of an answer: equal for equal texts, 0 for the empty one. */
+  answer(text: string): number {
+    if (text === '') return 0;
+    let number = this.answers.get(text);
+    if (number === undefined) this.answers.set(text, (number = this.answers.size + 1));
+    return number;
+  }
+
+  get size(): number {
+    return this.kinds.length + this.answers.size;
+  }
+}
+
+/** A body with what it becomes where it is placed, by the part that is placed. */
+export interface PreparedComponent {
+  /** Names the component at its revision. */
+  readonly name: string;
+  readonly component: Component;
+  readonly body: PreparedNode;
+  /** Its conditions, once they were asked for. */
+  conditions: ReturnType<typeof conditionsIn> | undefined;
+  readonly placed: Map<string, Memo<readonly PreparedNode[]>>;
+  /** A phrase in lines; in values it asks other questions, as what variables read is being worked out there. */
+  readonly inLine: Memo<Inline>;
+  readonly inValue: Memo<Inline>;
+  /** A topic as a page. */
+  readonly page: Memo<PageContent>;
+}
+
+/** What a topic shows on its own page. */
+export interface PageContent {
+  readonly title: readonly PreparedNode[];
+  readonly blocks: readonly PreparedNode[];
+}
+
+/** Inline content, and the positions before which something was taken out. */
+export interface Inline {
+  readonly nodes: readonly PreparedNode[];
+  readonly gaps: readonly number[];
+}
+
+/** A phrase as a value. */
+export interface PreparedPhrase {
+  readonly phrase: PreparedNode;
+  readonly value: Memo<Inline>;
+  /** The number of its text among the answers. */
+  readonly serial: number;
+}
+
+/** The memory of one time: what is remembered together is forgotten together. */
+export interface Remembered {
+  readonly questions: Questions;
+  readonly components: Map<string, PreparedComponent>;
+  readonly phrases: Map<string, PreparedPhrase>;
+  readonly variables: Map<string, Memo<Inline | null>>;
+  serials: number;
+  size: number;
+}
+
+const begin = (): Remembered => ({
+  questions: new Questions(),
+  components: new Map(),
+  phrases: new Map(),
+  variables: new Map(),
+  serials: 0,
+  size: 0,
+});
+
+/**
+ * What assembly remembers from one build to the next. It has an owner, such as a worker; keys are values (a
+ * component at a revision, what was read), so that whatever is kept or dropped never changes what comes out.
+ */
+export class Memory {
+  private current = begin();
+
+  /** @param most about how many nodes and reads are kept before everything is dropped */
+  constructor(private readonly most = 12_000_000) {}
+
+  /** What is remembered; a build keeps to the same from its beginning to its end. */
+  open(): Remembered {
+    if (this.current.size + this.current.questions.size > this.most) this.drop();
+    return this.current;
+  }
+
+  /** Forgets everything. */
+  drop(): void {
+    this.current = begin();
+  }
+}
+
+/** A component's body made ready, once for each revision. */
+export function preparedComponent(remembered: Remembered, component: Component): PreparedComponent {
+  const name = `${component.key}@${stampOf(component)}`;
+  let known = remembered.components.get(name);
+  if (!known) {
+    const body = prepareBody(contentBody(component) ?? makeNode('phrase'));
+    known = {
+      name,
+      component,
+      body,
+      conditions: undefined,
+      placed: new Map(),
+      inLine: new Memo(),
+      inValue: new Memo(),
+      page: new Memo(),
+    };
+    remembered.components.set(name, known);
+    remembered.size += countNodes(body);
+  }
+  return known;
+}
+
+function countNodes(node: PreparedNode): number {
+  let count = 1;
+  if (node.content) for (const child of node.content) count += countNodes(child);
+  return count;
+}
+
+const texts = new WeakMap<ContentNode, string>();
+
+/** A phrase as text: values never change, so each is written once. */
+export function phraseText(phrase: ContentNode): string {
+  let text = texts.get(phrase);
+  if (text === undefined) texts.set(phrase, (text = JSON.stringify(phrase)));
+  return text;
+}
+
+/** A phrase made ready, once for equal ones. */
+export function preparedPhrase(remembered: Remembered, phrase: ContentNode): PreparedPhrase {
+  const text = phraseText(phrase);
+  let known = remembered.phrases.get(text);
+  if (!known) {
+    known = { phrase: prepareBody(phrase), value: new Memo(), serial: remembered.questions.answer(text) };
+    remembered.phrases.set(text, known);
+    remembered.size += countNodes(known.phrase);
+  }
+  return known;
+}

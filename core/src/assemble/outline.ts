@@ -1,0 +1,145 @@
+import { keyOrder } from '../model/publication.js';
+import type { EntryRole, OutlineEntry, Publication, Recipe } from '../model/publication.js';
+import type { Source } from '../model/source.js';
+import { ValuesInForce } from './place.js';
+
+/** What an outline asks of its surroundings. */
+export interface OutlineReading {
+  /** Whether the condition of an entry holds. */
+  holds(when: string | null, entry: string): boolean;
+}
+
+/** Why a publication that stands in an outline brings nothing. */
+export type NestedFault = 'missing' | 'cycle';
+
+/** One entry that is in, before its topic is assembled. */
+export interface OutlinePlace {
+  /** Unique in the publication, also where a publication stands in another one more than once. */
+  readonly id: string;
+  readonly entry: OutlineEntry;
+  /** What it has of its own: a topic, a heading without one, or nothing but what stands below it. */
+  readonly topic: string | null;
+  readonly heading: string | null;
+  /** The title of a nested publication, which heads it where the entry has no title. */
+  readonly nested: Publication | null;
+  readonly role: EntryRole;
+  readonly values: ValuesInForce;
+  readonly below: readonly OutlinePlace[];
+  readonly fault: { readonly kind: NestedFault; readonly path: readonly string[] } | null;
+}
+
+/**
+ * Walks an outline: the entries that are in, each with the values in force, publications that stand in it
+ * included. Whoever must know what an outline holds walks it here.
+ */
+export function walkOutline(source: Source, recipe: Recipe, reading: OutlineReading): readonly OutlinePlace[] {
+  const visit = (
+    entries: readonly OutlineEntry[],
+    values: ValuesInForce,
+    prefix: string,
+    publications: readonly string[],
+  ): readonly OutlinePlace[] =>
+    entries.flatMap((entry): readonly OutlinePlace[] => {
+      const id = prefix + entry.id;
+      if (!reading.holds(entry.when ?? null, id)) return [];
+      const inside = values.within(entry.values);
+      const place = {
+        id,
+        entry,
+        topic: entry.topic ?? null,
+        heading: entry.title ?? null,
+        nested: null,
+        role: entry.role ?? 'auto',
+        values: inside,
+        fault: null,
+      };
+      if (entry.publication === undefined) {
+        return [{ ...place, below: visit(entry.entries ?? [], inside, prefix, publications) }];
+      }
+      const path = [...publications, entry.publication];
+      const nested = source.publications.get(entry.publication);
+      const kind = !nested ? 'missing' : publications.includes(entry.publication) ? 'cycle' : null;
+      const inner = new ValuesInForce([...inside.records, nested?.values ?? {}]);
+      const below = [
+        ...(nested && kind === null ? visit(nested.entries, inner, `${id}.`, path) : []),
+        ...visit(entry.entries ?? [], inside, prefix, publications),
+      ];
+      return [{ ...place, topic: null, nested: nested ?? null, below, fault: kind && { kind, path } }];
+    });
+  const root = new ValuesInForce([recipe.values, recipe.publication.values]);
+  return visit(recipe.publication.entries, root, '', [recipe.publication.key]);
+}
+
+/** An entry that stays, with what it shows of its own. */
+export interface KeptEntry<Page> {
+  readonly place: OutlinePlace;
+  readonly page: Page;
+  readonly entries: readonly KeptEntry<Page>[];
+}
+
+/**
+ * Which entries stay: what shows nothing of its own gives way to what stands below it; what is left with its title
+ * and has nothing below may go.
+ * @param on.page what an entry shows of its own; undefined: nothing
+ * @param on.isBare whether that is no more than a title
+ * @param on.staysBare asked for an entry with a title and nothing else
+ */
+export function keepEntries<Page>(
+  places: readonly OutlinePlace[],
+  on: {
+    page(place: OutlinePlace): Page | undefined;
+    isBare(page: Page): boolean;
+    staysBare(place: OutlinePlace, page: Page): boolean;
+  },
+): readonly KeptEntry<Page>[] {
+  return places.flatMap((place) => {
+    const page = on.page(place);
+    const entries = keepEntries(place.below, on);
+    if (page === undefined) return entries;
+    if (on.isBare(page) && entries.length === 0 && !on.staysBare(place, page)) return [];
+    return [{ place, page, entries }];
+  });
+}
+
+const named = new WeakMap<
+  Publication,
+  { readonly publications: Source['publications']; readonly names: ReadonlyMap<string, string> }
+>();
+
+/** The names of the pages of an outline. An outline never changes, so its pages are named once. */
+export function pageNames(source: Source, publication: Publication): ReadonlyMap<string, string> {
+  const known = named.get(publication);
+  if (known?.publications === source.publications) return known.names;
+  const names = namePages(source, publication);
+  named.set(publication, { publications: source.publications, names });
+  return names;
+}
+
+/**
+ * Names for the pages of an outline that last: a topic's first entry is named after the topic, by the order in which
+ * entries were made, the others after topic and entry. What a variant leaves out, and where entries stand,
+ * changes no name.
+ */
+function namePages(source: Source, publication: Publication): ReadonlyMap<string, string> {
+  const byTopic = new Map<string, string[]>();
+  const visit = (entries: readonly OutlineEntry[], prefix: string, publications: readonly string[]): void => {
+    for (const entry of entries) {
+      const id = prefix + entry.id;
+      if (entry.topic !== undefined) byTopic.set(entry.topic, [...(byTopic.get(entry.topic) ?? []), id]);
+      const nested = entry.publication === undefined ? undefined : source.publications.get(entry.publication);
+      if (nested && !publications.includes(nested.key)) visit(nested.entries, `${id}.`, [...publications, nested.key]);
+      visit(entry.entries ?? [], prefix, publications);
+    }
+  };
+  visit(publication.entries, '', [publication.key]);
+  const names = new Map<string, string>();
+  for (const [topic, ids] of byTopic) {
+    ids.sort(keyOrder).forEach((id, at) => names.set(id, at === 0 ? topic : `${topic} ${id}`));
+  }
+  return names;
+}
+
+/** The name of the page of an entry without a topic. */
+export function headingName(id: string): string {
+  return ` ${id}`;
+}

@@ -1,0 +1,209 @@
+import { z } from 'zod';
+import type { Component } from '../model/component.js';
+import {
+  axisSchema,
+  compareSchema,
+  componentListSchema,
+  importDocbookSchema,
+  labelsSchema,
+  newComponentSchema,
+  newImageSchema,
+  newPublicationSchema,
+  profileSchema,
+  saveComponentSchema,
+  savePublicationSchema,
+  signInSchema,
+  startBuildsSchema,
+  variantSchema,
+  type BuildDetail,
+  type BuildRow,
+  type Comparison,
+  type ComponentClosure,
+  type ComponentList,
+  type ImportSummary,
+  type KnownLabels,
+  type PublicationCoverage,
+  type PublicationRow,
+  type ReachReport,
+  type RevisionRow,
+  type Role,
+  type SessionInfo,
+  type StoredPublication,
+  type StoredVariant,
+  type Uses,
+  type VariantFreshness,
+  type Variation,
+} from './api.js';
+
+/** What may stand in the address of a route, by the name it has there. */
+const partSchemas = {
+  key: z.string().min(1).max(80),
+  id: z.uuid(),
+  revision: z.coerce.number().int().positive(),
+  digest: z.string().regex(/^[0-9a-f]{64}$/),
+  /** The rest of the address, segment by segment. */
+  path: z.array(z.string()).min(1),
+};
+type PartName = keyof typeof partSchemas;
+
+/** The names of the parts in an address: `:name` is one segment, `*name` all that follow. */
+type PartsIn<Path> = Path extends `${infer Segment}/${infer Rest}` ? PartIn<Segment> | PartsIn<Rest> : PartIn<Path>;
+type PartIn<Segment> = Segment extends `:${infer Name extends PartName}`
+  ? Name
+  : Segment extends `*${infer Name extends PartName}`
+    ? Name
+    : never;
+type Parts<Path> = { readonly [Name in PartsIn<Path>]: z.output<(typeof partSchemas)[Name]> };
+
+/**
+ * One route of the API: where it is, who may call it, what it takes and what it answers. The server makes its handlers
+ * of these and the interface its calls, so that neither can know a route that the other does not.
+ */
+export interface Route<
+  Path extends string = string,
+  Access extends Role | null = Role | null,
+  Query = unknown,
+  Body = unknown,
+  Answer = unknown,
+> {
+  readonly method: 'get' | 'post' | 'put' | 'delete';
+  /** Below `/api`. */
+  readonly path: Path;
+  /** The least role that may call it; null: one need not have signed in. */
+  readonly role: Access;
+  readonly params: z.ZodType;
+  readonly query: Query;
+  readonly body: Body;
+  /** The file that comes with the body, as a form: its greatest size in bytes; null: the body is JSON. */
+  readonly upload: number | null;
+  /** Never there: carries the type of the answer. */
+  readonly answer?: Answer;
+}
+
+/** A value that whoever takes it leaves as it is. */
+type Fixed<T> = T extends readonly (infer Item)[]
+  ? readonly Fixed<Item>[]
+  : T extends object
+    ? { readonly [Name in keyof T]: Fixed<T[Name]> }
+    : T;
+
+type OutputOf<Schema> = Schema extends z.ZodType ? z.output<Schema> : undefined;
+
+/** What a handler is given of a request, after it was checked. */
+export interface Received<R extends Route> {
+  readonly params: R extends Route<infer Path> ? Parts<Path> : never;
+  readonly query: OutputOf<R['query']>;
+  readonly body: OutputOf<R['body']>;
+}
+
+/** What a caller gives: only what the route takes. */
+export type Given<R extends Route> = (R extends Route<infer Path>
+  ? [PartsIn<Path>] extends [never]
+    ? unknown
+    : { readonly params: Parts<Path> }
+  : never) &
+  (R['query'] extends z.ZodType ? { readonly query: Fixed<z.input<R['query']>> } : unknown) &
+  (R['body'] extends z.ZodType ? { readonly body: Fixed<z.input<R['body']>> } : unknown);
+
+/** What the route answers; void where it answers with nothing. */
+export type AnswerOf<R> = R extends Route<string, Role | null, unknown, unknown, infer Answer> ? Answer : never;
+
+function route<
+  Path extends string,
+  Access extends Role | null,
+  Query extends z.ZodType | null = null,
+  Body extends z.ZodType | null = null,
+>(
+  method: Route['method'],
+  path: Path,
+  role: Access,
+  takes: { readonly query?: Query; readonly body?: Body; readonly upload?: number } = {},
+): { answers<Answer>(): Route<Path, Access, Query, Body, Answer> } {
+  const shape: Record<string, z.ZodType> = {};
+  for (const [name, schema] of Object.entries(partSchemas))
+    if (new RegExp(`[:*]${name}(/|$)`).test(path)) shape[name] = schema;
+  const { query = null, body = null, upload = null } = takes;
+  // What is not given is null, as the defaults of the types say.
+  // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+  const given = { query, body } as { query: Query; body: Body };
+  return { answers: () => ({ method, path, role, params: z.object(shape), ...given, upload }) };
+}
+
+const megabyte = 1 << 20;
+
+/** All routes of the API. */
+export const routes = {
+  session: route('get', '/session', null).answers<SessionInfo>(),
+  signIn: route('post', '/session', null, { body: signInSchema }).answers<SessionInfo>(),
+  signOut: route('delete', '/session', null).answers<void>(),
+  events: route('get', '/events', 'reader').answers<void>(),
+
+  components: route('get', '/components', 'reader', { query: componentListSchema }).answers<ComponentList>(),
+  createComponent: route('post', '/components', 'writer', { body: newComponentSchema }).answers<Component>(),
+  component: route('get', '/components/:key', 'reader').answers<Component>(),
+  saveComponent: route('put', '/components/:key', 'writer', { body: saveComponentSchema }).answers<Component>(),
+  deleteComponent: route('delete', '/components/:key', 'writer').answers<void>(),
+  restoreComponent: route('post', '/components/:key/restore', 'writer').answers<Component>(),
+  labelComponent: route('put', '/components/:key/labels', 'writer', { body: labelsSchema }).answers<Component>(),
+  labels: route('get', '/labels', 'reader').answers<KnownLabels>(),
+  revisions: route('get', '/components/:key/revisions', 'reader').answers<readonly RevisionRow[]>(),
+  revision: route('get', '/components/:key/revisions/:revision', 'reader').answers<Component>(),
+  uses: route('get', '/components/:key/uses', 'reader').answers<Uses>(),
+  closure: route('get', '/components/:key/closure', 'reader').answers<ComponentClosure>(),
+  reach: route('post', '/components/:key/reach', 'writer', { body: saveComponentSchema }).answers<ReachReport>(),
+
+  uploadImage: route('post', '/images', 'writer', {
+    body: newImageSchema,
+    upload: 25 * megabyte,
+  }).answers<Component>(),
+  picture: route('get', '/images/:digest', 'reader').answers<void>(),
+
+  variation: route('get', '/variation', 'reader').answers<Variation>(),
+  saveAxis: route('put', '/axes/:key', 'keeper', { body: axisSchema }).answers<void>(),
+  deleteAxis: route('delete', '/axes/:key', 'keeper').answers<void>(),
+  saveProfile: route('put', '/profiles/:key', 'keeper', { body: profileSchema }).answers<void>(),
+  deleteProfile: route('delete', '/profiles/:key', 'keeper').answers<void>(),
+
+  publications: route('get', '/publications', 'reader').answers<readonly PublicationRow[]>(),
+  createPublication: route('post', '/publications', 'keeper', {
+    body: newPublicationSchema,
+  }).answers<StoredPublication>(),
+  publication: route('get', '/publications/:key', 'reader').answers<StoredPublication>(),
+  savePublication: route('put', '/publications/:key', 'keeper', {
+    body: savePublicationSchema,
+  }).answers<StoredPublication>(),
+  deletePublication: route('delete', '/publications/:key', 'keeper').answers<void>(),
+  coverage: route('get', '/publications/:key/coverage', 'reader').answers<PublicationCoverage>(),
+  variants: route('get', '/variants', 'reader').answers<readonly StoredVariant[]>(),
+  createVariant: route('post', '/publications/:key/variants', 'keeper', {
+    body: variantSchema,
+  }).answers<StoredVariant>(),
+  saveVariant: route('put', '/variants/:id', 'keeper', { body: variantSchema }).answers<StoredVariant>(),
+  deleteVariant: route('delete', '/variants/:id', 'keeper').answers<void>(),
+  compare: route('get', '/compare', 'reader', { query: compareSchema }).answers<Comparison>(),
+
+  builds: route('get', '/builds', 'reader').answers<readonly BuildRow[]>(),
+  startBuilds: route('post', '/builds', 'writer', {
+    body: startBuildsSchema,
+  }).answers<{ readonly builds: readonly string[] }>(),
+  build: route('get', '/builds/:id', 'reader').answers<BuildDetail>(),
+  deliverableZip: route('get', '/builds/:id/zip', 'reader').answers<void>(),
+  deliverableFile: route('get', '/deliverables/:id/*path', 'reader').answers<void>(),
+  freshness: route('get', '/freshness', 'reader').answers<readonly VariantFreshness[]>(),
+
+  importDocbook: route('post', '/imports/docbook', 'keeper', {
+    body: importDocbookSchema,
+    upload: 100 * megabyte,
+  }).answers<ImportSummary>(),
+};
+
+/**
+ * The address of a route on its server.
+ * @param params the parts of the address, by name
+ */
+export function addressOfRoute<Path extends string>(route: Route<Path>, params: Parts<Path>): string {
+  const given: Readonly<Partial<Record<string, string | number | readonly string[]>>> = params;
+  return `/api${route.path.replace(/[:*](\w+)/g, (_match, name: string) =>
+    [given[name] ?? ''].flat().map(encodeURIComponent).join('/'),
+  )}`;
+}

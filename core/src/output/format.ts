@@ -1,0 +1,55 @@
+import type { ImageFile } from '../model/component.js';
+import type { NumberedPublication } from '../number/numbered.js';
+
+/** What a format can do. The rest of the engine asks for this, never for a format's name. */
+export interface Capabilities {
+  /** Whether it has pages with numbers, to which references can lead. */
+  readonly pageNumbers: boolean;
+}
+
+/** One file that a format made of a publication. */
+export interface FormatFile {
+  readonly path: string;
+  readonly mediaType: string;
+  readonly text: string;
+  /** The pictures that it shows. */
+  readonly pictures: readonly Picture[];
+}
+
+/** A picture under the path that the files of a format use. */
+export interface Picture {
+  readonly path: string;
+  readonly file: ImageFile;
+}
+
+/** A font that comes with the application, under the path that the files of a format use. */
+export interface FontFile {
+  readonly path: string;
+  readonly font: 'serif' | 'serif-italic' | 'sans' | 'mono';
+}
+
+/** What a format made of a publication. */
+export interface Rendition {
+  readonly files: readonly FormatFile[];
+  readonly fonts: readonly FontFile[];
+}
+
+/** A format: a guest of the engine, which knows it only through this. */
+export interface Format {
+  /** Names it in recipes and addresses. */
+  readonly name: string;
+  /** What people call it. */
+  readonly title: string;
+  /** Where its files stand in a deliverable: empty, or a folder with a slash at the end. */
+  readonly folder: string;
+  /** The file that a reader opens first. */
+  readonly start: string;
+  readonly capabilities: Capabilities;
+  /** Grows when the same publication comes out otherwise than before: what was built before is stale then. */
+  readonly version: number;
+  /**
+   * Makes the files of a publication. Files that come out the same as in an earlier call may be the very same
+   * objects.
+   */
+  render(publication: NumberedPublication): Rendition;
+}

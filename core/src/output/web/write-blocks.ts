@@ -1,0 +1,280 @@
+import { chosenFileOf } from '../../model/component.js';
+import { safeAddress } from '../../assemble/addresses.js';
+import { asPrepared, labelled, linked } from '../../assemble/prepared.js';
+import { topicHeading } from '../../assemble/sections.js';
+import { columnsOf } from '../../content/body.js';
+import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
+import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
+import { anchorFor } from '../../number/anchors.js';
+import { labelAt, type Label } from '../../number/numbered.js';
+import { headingNumber } from '../labels.js';
+import { element, escapeHtml, startTag } from '../markup.js';
+import type { PageWriter } from './page-writer.js';
+import type { WritingPlace } from '../writing-place.js';
+import { pictureTag, writeInline } from './write-inline.js';
+
+/** Blocks and sections as HTML. */
+export function writeBlocks(writer: PageWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
+  let html = '';
+  for (const node of nodes) html += writeBlock(writer, node, place);
+  return html;
+}
+
+function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
+  const prepared = asPrepared(node);
+  // What carries labels, leads elsewhere or is led to reads otherwise on every page.
+  if (!prepared || writer.wanted || (prepared.traits & (linked | labelled)) !== 0) return write(writer, node, place);
+  const before = prepared.made;
+  const { words, pictureAddress } = writer;
+  if (before?.words === words && before.pictureAddress === pictureAddress) return before.markup;
+  const html = write(writer, node, place);
+  // Asking for a sign puts the text in one piece, which is quicker to copy than one of many pieces.
+  html.charCodeAt(0);
+  prepared.made = { words, pictureAddress, markup: html };
+  return html;
+}
+
+function write(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
+  return handlerFor(blockWriters, node.type)(writer, node, place);
+}
+
+type BlockWriter = (writer: PageWriter, node: AssembledNode, place: WritingPlace) => string;
+
+const wrapped =
+  (tag: string, name?: string): BlockWriter =>
+  (writer, node, place) =>
+    `${startTag(tag, { class: name, id: wantedId(writer, node, place) })}\n${writeBlocks(writer, childrenOf(node), place)}</${tag}>\n`;
+
+const inLines: BlockWriter = (writer, node, place) => writeInline(writer, [node], place);
+
+const blockWriters: ForEachAssembledBlock<BlockWriter> = {
+  paragraph: (writer, node, place) =>
+    `${element('p', { id: wantedId(writer, node, place) }, writeInline(writer, childrenOf(node), place))}\n`,
+  code_block: (writer, node, place) => {
+    const code = element('code', undefined, writeInline(writer, childrenOf(node), place));
+    return `${element('pre', { id: wantedId(writer, node, place) }, code)}\n`;
+  },
+  section: (writer, node, place) => {
+    const label = labelOf(writer, node, place);
+    const [first, ...rest] = childrenOf(node);
+    const body = first?.type === 'title' ? rest : childrenOf(node);
+    const heading = writeHeading(writer, place.level, label, place);
+    const inner = writeBlocks(writer, body, { ...place, level: place.level + 1 });
+    return `${startTag('section', { id: occurrence(node, place) })}\n${heading}${inner}</section>\n`;
+  },
+  bullet_list: wrapped('ul'),
+  ordered_list: (writer, node, place) => {
+    const start = numberAttr(node, 'start', 1);
+    const style = textAttr(node, 'style') ?? 'decimal';
+    const attrs = {
+      id: wantedId(writer, node, place),
+      start: start === 1 ? null : start,
+      class: style === 'decimal' ? null : style,
+    };
+    return `${startTag('ol', attrs)}\n${writeBlocks(writer, childrenOf(node), place)}</ol>\n`;
+  },
+  list_item: (writer, node, place) =>
+    `${element('li', { id: wantedId(writer, node, place) }, writeTight(writer, childrenOf(node), place))}\n`,
+  steps: wrapped('ol', 'steps'),
+  step: (writer, node, place) =>
+    `${element('li', { id: occurrence(node, place) }, writeTight(writer, childrenOf(node), place))}\n`,
+  definition_list: wrapped('dl'),
+  definition: (writer, node, place) => {
+    // What leads to a definition leads to its first term.
+    const id = wantedId(writer, node, place);
+    const [first, ...rest] = childrenOf(node);
+    if (id === null || first?.type !== 'term') return writeBlocks(writer, childrenOf(node), place);
+    return writeTerm(writer, first, id, place) + writeBlocks(writer, rest, place);
+  },
+  term: (writer, node, place) => writeTerm(writer, node, null, place),
+  description: (writer, node, place) => `${element('dd', undefined, writeTight(writer, childrenOf(node), place))}\n`,
+  table: (writer, node, place) => {
+    const label = labelOf(writer, node, place);
+    const caption = childrenOf(node).find((child) => child.type === 'caption');
+    const grid = childrenOf(node).find((child) => child.type === 'table_grid');
+    const head = caption ? `${element('caption', undefined, writeCaption(writer, label, place))}\n` : '';
+    const table = `<table>\n${head}${grid ? writeGrid(writer, grid, place) : ''}</table>\n`;
+    return `${element('div', { class: 'table', id: occurrence(node, place) }, `\n${table}`)}\n`;
+  },
+  table_grid: (writer, node, place) => writeGrid(writer, node, place),
+  table_row: (writer, node, place) => writeRow(writer, node, null, place),
+  table_cell: (writer, node, place) => writeCell(writer, node, 'td', null, place),
+  table_header: (writer, node, place) => writeCell(writer, node, 'th', 'row', place),
+  figure: (writer, node, place) => {
+    const label = labelOf(writer, node, place);
+    const pictures = childrenOf(node).filter((child) => child.type !== 'caption');
+    const caption = childrenOf(node).some((child) => child.type === 'caption')
+      ? `${element('figcaption', undefined, writeCaption(writer, label, place))}\n`
+      : '';
+    const inner = `\n${writeBlocks(writer, pictures, place)}${caption}`;
+    return `${element('figure', { id: occurrence(node, place) }, inner)}\n`;
+  },
+  picture: (writer, node) => `${pictureTag(writer, node)}\n`,
+  admonition: (writer, node, place) => {
+    const kind = admonitionKinds.find((each) => each === textAttr(node, 'kind')) ?? ('note' satisfies AdmonitionKind);
+    const [first, ...rest] = childrenOf(node);
+    const titled = first?.type === 'title';
+    const signal = `${element('p', { class: 'signal' }, escapeHtml(writer.words.admonitions[kind]))}\n`;
+    const title = titled ? `${element('p', { class: 'title' }, writeInline(writer, childrenOf(first), place))}\n` : '';
+    const inner = writeBlocks(writer, titled ? rest : childrenOf(node), place);
+    const attrs = { class: `admonition ${kind}`, id: wantedId(writer, node, place) };
+    return `${element('aside', attrs, `\n${signal}${title}${inner}`)}\n`;
+  },
+  quotation: (writer, node, place) => {
+    const by = textAttr(node, 'attribution');
+    const source = by ? `${element('footer', undefined, escapeHtml(by))}\n` : '';
+    const inner = `\n${writeBlocks(writer, childrenOf(node), place)}${source}`;
+    return `${element('blockquote', { id: wantedId(writer, node, place) }, inner)}\n`;
+  },
+  example: (writer, node, place) => {
+    const label = labelOf(writer, node, place);
+    const content = childrenOf(node);
+    const titled = content[0]?.type === 'title';
+    const caption = titled ? `${element('p', { class: 'title' }, writeCaption(writer, label, place))}\n` : '';
+    const inner = `\n${caption}${writeBlocks(writer, titled ? content.slice(1) : content, place)}`;
+    return `${element('div', { class: 'example', id: occurrence(node, place) }, inner)}\n`;
+  },
+  // Footnotes stand at the end of the page, where they are called.
+  footnote: () => '',
+  placed: writePlaced,
+  slot: (writer, node, place) => {
+    const stated = textAttr(node, 'stated');
+    const candidates = childrenOf(node).map((candidate) => {
+      const hidden = textAttr(candidate, 'component') !== stated;
+      return `${element('div', { hidden }, `\n${writePlaced(writer, candidate, place)}`)}\n`;
+    });
+    const attrs = { class: 'slot', 'data-slot': anchorFor(place.placements, textAttr(node, 'id') ?? '') };
+    return `${element('div', attrs, `\n${candidates.join('')}`)}\n`;
+  },
+  title: inLines,
+  caption: inLines,
+  missing: inLines,
+  display_formula: (writer, node, place) => {
+    const code = element('code', undefined, escapeHtml(textAttr(node, 'source') ?? ''));
+    return `${element('div', { class: 'formula', id: wantedId(writer, node, place) }, code)}\n`;
+  },
+  media: (writer, node, place) => {
+    const isAudio = textAttr(node, 'medium') === 'audio';
+    const address = safeAddress(textAttr(node, 'address') ?? '');
+    const file = chosenFileOf(node);
+    const poster = !isAudio && file ? writer.pictureAddress(file) : null;
+    const player = startTag(isAudio ? 'audio' : 'video', { controls: true, preload: 'none', src: address, poster });
+    const transcript = writeBlocks(writer, childrenOf(node), place);
+    const said = transcript === '' ? '' : `${element('figcaption', undefined, `\n${transcript}`)}\n`;
+    const inner = `\n${player}</${isAudio ? 'audio' : 'video'}>\n${said}`;
+    return `${element('figure', { class: 'media', id: wantedId(writer, node, place) }, inner)}\n`;
+  },
+};
+
+/** A heading; what is deeper than HTML's headings says its level otherwise (WAI-ARIA 1.2, “heading”). */
+export function writeHeading(writer: PageWriter, level: number, label: Label, place: WritingPlace): string {
+  const text = writeCaption(writer, label, place);
+  if (level <= 6) return `${element(`h${level}`, undefined, text)}\n`;
+  return `${element('p', { class: 'heading', role: 'heading', 'aria-level': level }, text)}\n`;
+}
+
+/** A number and a title. */
+function writeCaption(writer: PageWriter, label: Label, place: WritingPlace): string {
+  const number = headingNumber(writer.publication.design, label);
+  const before = number === '' ? '' : `${element('span', { class: 'number' }, escapeHtml(number))} `;
+  return before + writeInline(writer, label.title, place);
+}
+
+function labelOf(writer: PageWriter, node: AssembledNode, place: WritingPlace): Label {
+  const label = labelAt(writer.page, occurrenceOf(node, place));
+  if (!label) throw new Error(`“${occurrenceOf(node, place)}” has no label on the page “${writer.page.name}”.`);
+  return label;
+}
+
+function occurrenceOf(node: AssembledNode, { placements }: WritingPlace): string {
+  return anchorFor(placements, textAttr(node, 'id') ?? '');
+}
+
+/** The HTML id of what carries a label; none where it stands on another page. */
+function occurrence(node: AssembledNode, place: WritingPlace): string | null {
+  return place.elsewhere ? null : occurrenceOf(node, place);
+}
+
+/** The HTML id of a block without a label: only where something leads there. */
+function wantedId(writer: PageWriter, node: AssembledNode, place: WritingPlace): string | null {
+  if (!writer.wanted || place.elsewhere) return null;
+  const id = textAttr(node, 'id');
+  if (id === null) return null;
+  const anchor = anchorFor(place.placements, id);
+  return writer.wanted.has(anchor) ? anchor : null;
+}
+
+function writeTerm(writer: PageWriter, term: AssembledNode, id: string | null, place: WritingPlace): string {
+  return `${element('dt', { id }, writeInline(writer, childrenOf(term), place))}\n`;
+}
+
+/** The content of a list item or cell: one paragraph alone goes without its own element. */
+function writeTight(writer: PageWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
+  const [only] = nodes;
+  if (nodes.length === 1 && only?.type === 'paragraph' && wantedId(writer, only, place) === null) {
+    return writeInline(writer, childrenOf(only), place);
+  }
+  return writeBlocks(writer, nodes, place);
+}
+
+function writePlaced(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
+  const component = textAttr(node, 'component') ?? '';
+  const placements = [...place.placements, textAttr(node, 'placement') ?? ''];
+  const inner: WritingPlace = { ...place, component, placements };
+  return placedStart(writer, node, inner) + writeBlocks(writer, childrenOf(node), inner);
+}
+
+/** Where a reference to something placed without its title leads to. */
+function placedStart(writer: PageWriter, node: AssembledNode, inner: WritingPlace): string {
+  if (!writer.wanted || inner.elsewhere) return '';
+  const anchor = anchorFor(inner.placements, topicHeading);
+  const [only] = childrenOf(node);
+  const hasHeading = only?.type === 'section' && textAttr(only, 'id') === topicHeading;
+  return !hasHeading && writer.wanted.has(anchor) ? `${startTag('span', { id: anchor })}</span>` : '';
+}
+
+function writeGrid(writer: PageWriter, grid: AssembledNode, place: WritingPlace): string {
+  const rows = childrenOf(grid);
+  const isHeader = (row: AssembledNode): boolean => row.attrs?.['header'] === true;
+  // Header rows further down stay where they are.
+  const firstBody = rows.findIndex((row) => !isHeader(row));
+  const head = firstBody < 0 ? rows : rows.slice(0, firstBody);
+  const body = firstBody < 0 ? [] : rows.slice(firstBody);
+  const widths = columnsOf({ attrs: grid.attrs }).map((column) => column.width ?? null);
+  const cols = widths.map((width) => startTag('col', { class: width === null ? null : `w${Math.round(width)}` }));
+  const columns = widths.some((width) => width !== null) ? `<colgroup>${cols.join('')}</colgroup>\n` : '';
+  const write = (row: AssembledNode): string => writeRow(writer, row, isHeader(row) ? 'th' : null, place);
+  return (
+    columns +
+    (head.length > 0 ? `<thead>\n${head.map(write).join('')}</thead>\n` : '') +
+    (body.length > 0 ? `<tbody>\n${body.map(write).join('')}</tbody>\n` : '')
+  );
+}
+
+function writeRow(writer: PageWriter, row: AssembledNode, tagOfAll: 'th' | null, place: WritingPlace): string {
+  const cells = childrenOf(row).map((cell) =>
+    tagOfAll
+      ? writeCell(writer, cell, 'th', 'col', place)
+      : writeCell(writer, cell, cell.type === 'table_header' ? 'th' : 'td', 'row', place),
+  );
+  return `${element('tr', { id: wantedId(writer, row, place) }, `\n${cells.join('')}`)}\n`;
+}
+
+function writeCell(
+  writer: PageWriter,
+  cell: AssembledNode,
+  tag: 'td' | 'th',
+  scope: 'row' | 'col' | null,
+  place: WritingPlace,
+): string {
+  const rowspan = numberAttr(cell, 'rowspan', 1);
+  const colspan = numberAttr(cell, 'colspan', 1);
+  const align = textAttr(cell, 'align');
+  const attrs = {
+    rowspan: rowspan > 1 ? rowspan : null,
+    colspan: colspan > 1 ? colspan : null,
+    class: align === 'center' || align === 'right' ? align : null,
+    scope: tag === 'th' ? scope : null,
+  };
+  return `${element(tag, attrs, writeTight(writer, childrenOf(cell), place))}\n`;
+}

@@ -1,0 +1,139 @@
+import { chosenFileOf } from '../../model/component.js';
+import { known } from '../../model/known.js';
+import { safeAddress } from '../../assemble/addresses.js';
+import { handlerFor, type ForEachAssembledInline, type MarkKind } from '../../model/kinds.js';
+import { textAttr, type AssembledNode, type ContentMark } from '../../model/node.js';
+import { anchorFor } from '../../number/anchors.js';
+import { plainText } from '../../number/plain-text.js';
+import { referenceText } from '../labels.js';
+import { element, escapeHtml, startTag } from '../markup.js';
+import { addressOf } from './addresses.js';
+import { capabilities } from './capabilities.js';
+import type { PageWriter } from './page-writer.js';
+import type { WritingPlace } from '../writing-place.js';
+
+/** Inline content as HTML; neighbours with the same outer marks share their elements. */
+export function writeInline(writer: PageWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
+  let html = '';
+  let open: readonly ContentMark[] = [];
+  for (const node of nodes) {
+    const marks = node.marks ? shownMarks(node.marks, place.inLink) : noMarks;
+    let shared = 0;
+    while (shared < open.length && shared < marks.length && equalMark(known(open[shared]), known(marks[shared]))) {
+      shared += 1;
+    }
+    for (let index = open.length - 1; index >= shared; index -= 1) html += closeMark(writer, known(open[index]));
+    for (let index = shared; index < marks.length; index += 1) html += openMark(writer, known(marks[index]));
+    open = marks;
+    if (node.text !== undefined) html += escapeHtml(node.text);
+    else {
+      // No link stands in a link.
+      const isLinked = marks.some(({ type }) => type === 'link');
+      html += handlerFor(inlineWriters, node.type)(writer, node, isLinked ? { ...place, inLink: true } : place);
+    }
+  }
+  for (let index = open.length - 1; index >= 0; index -= 1) html += closeMark(writer, known(open[index]));
+  return html;
+}
+
+type InlineWriter = (writer: PageWriter, node: AssembledNode, place: WritingPlace) => string;
+
+const inlineWriters: ForEachAssembledInline<InlineWriter> = {
+  text: (_, node) => escapeHtml(node.text ?? ''),
+  line_break: () => '<br>',
+  image: (writer, node) => pictureTag(writer, node),
+  variable: (writer, node) =>
+    textAttr(node, 'key') === '@chapter-title'
+      ? escapeHtml(plainText(writer.page.chapter.title, writer.words.quotes))
+      : '',
+  cross_reference: (writer, node, place) => {
+    const { publication, page, words } = writer;
+    const found = publication.reference({ entry: page.entry, ...place }, node);
+    if (!found) return missingMarker(writer);
+    const text = escapeHtml(referenceText(publication.design, found, words, capabilities));
+    if (place.inLink) return text;
+    const onPage = found.page === page.name && found.anchor !== null && !place.elsewhere;
+    const href = onPage ? `#${encodeURIComponent(found.anchor ?? '')}` : addressOf(found);
+    return element('a', { class: 'reference', href }, text);
+  },
+  footnote_reference: (writer, node, place) => {
+    if (place.elsewhere) return '';
+    const anchor = anchorFor(place.placements, textAttr(node, 'target') ?? '');
+    const number = writer.page.footnotes.get(anchor);
+    if (number === undefined) return '';
+    const id = writer.called.has(anchor) ? null : `_call-${number}`;
+    writer.called.add(anchor);
+    const link = element('a', { id, href: `#_note-${number}` }, `[${number}]`);
+    return element('sup', { class: 'footnote' }, place.inLink ? `[${number}]` : link);
+  },
+  index_marker: () => '',
+  missing: (writer) => missingMarker(writer),
+  formula: (_, node) => element('code', { class: 'formula' }, escapeHtml(textAttr(node, 'source') ?? '')),
+};
+
+function missingMarker(writer: PageWriter): string {
+  return element('span', { class: 'missing' }, escapeHtml(writer.words.missing));
+}
+
+/** The element of a picture or image. */
+export function pictureTag(writer: PageWriter, node: AssembledNode): string {
+  const file = known(chosenFileOf(node));
+  const { width, height } = file;
+  return startTag('img', {
+    src: writer.pictureAddress(file),
+    alt: textAttr(node, 'alt') ?? '',
+    width: width && height ? width : null,
+    height: width && height ? height : null,
+  });
+}
+
+const noMarks: readonly ContentMark[] = [];
+
+function shownMarks(marks: readonly ContentMark[], inLink: boolean | undefined): readonly ContentMark[] {
+  const isHidden = ({ type }: ContentMark): boolean => type === 'condition' || (inLink === true && type === 'link');
+  return marks.some(isHidden) ? marks.filter((mark) => !isHidden(mark)) : marks;
+}
+
+function equalMark(a: ContentMark, b: ContentMark): boolean {
+  return (
+    a === b ||
+    (a.type === b.type && textAttr(a, 'href') === textAttr(b, 'href') && textAttr(a, 'kind') === textAttr(b, 'kind'))
+  );
+}
+
+type MarkWriter = (mark: ContentMark, writer: PageWriter) => readonly [string, string];
+
+const tagged = (tag: string, name?: string): MarkWriter => {
+  const pair = [startTag(tag, { class: name }), `</${tag}>`] as const;
+  return () => pair;
+};
+
+const markWriters: Readonly<Record<MarkKind, MarkWriter>> = {
+  condition: () => ['', ''],
+  link: (mark) => {
+    const href = safeAddress(textAttr(mark, 'href') ?? '');
+    // A refused address leads nowhere; its words stay.
+    return href === null ? ['', ''] : [startTag('a', { href }), '</a>'];
+  },
+  strong: tagged('strong'),
+  emphasis: tagged('em'),
+  quote: (_, { words }) => words.quotes,
+  defined_term: tagged('dfn'),
+  cited_title: tagged('cite'),
+  interface_label: tagged('b', 'label'),
+  key: tagged('kbd'),
+  code: (mark) => {
+    const kind = textAttr(mark, 'kind') ?? 'code';
+    return [startTag('code', { class: kind === 'code' ? null : kind }), '</code>'];
+  },
+  superscript: tagged('sup'),
+  subscript: tagged('sub'),
+};
+
+function openMark(writer: PageWriter, mark: ContentMark): string {
+  return handlerFor(markWriters, mark.type)(mark, writer)[0];
+}
+
+function closeMark(writer: PageWriter, mark: ContentMark): string {
+  return handlerFor(markWriters, mark.type)(mark, writer)[1];
+}
