@@ -25,7 +25,9 @@ export function readPublished(folder: string): ManualText {
     folder,
     (page) => {
       page
-        .querySelectorAll('.navheader, .navfooter, .toc, .list-of-tables, .list-of-figures, head')
+        .querySelectorAll(
+          '.navheader, .navfooter, .toc, .list-of-tables, .list-of-figures, .list-of-examples, div.index, head',
+        )
         .forEach((node) => node.remove());
       return page.querySelectorAll('body');
     },

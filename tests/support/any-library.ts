@@ -194,8 +194,8 @@ function block(depth: number, placements: number): fc.Arbitrary<ContentNode> {
         ]),
       ),
     fc
-      .tuple(limited, fc.array(picture, { minLength: 1, maxLength: 2 }), captionOf('caption'))
-      .map(([limit, pictures, heading]) => makeNode('figure', { when: limit }, [...pictures, ...heading])),
+      .tuple(limited, fc.oneof(fc.array(picture, { minLength: 1, maxLength: 2 }), some), captionOf('caption'))
+      .map(([limit, shown, heading]) => makeNode('figure', { when: limit }, [...shown, ...heading])),
     fc
       .tuple(
         limited,
@@ -416,7 +416,7 @@ export const anyOutline: fc.Arbitrary<readonly OutlineEntry[]> = fc
         ),
         title: fc.option(word, { freq: 4, nil: null }),
         limit: fc.option(when, { freq: 4, nil: null }),
-        role: fc.constantFrom('auto', 'auto', 'auto', 'chapter', 'section', 'front', 'part', 'appendix'),
+        role: fc.constantFrom('auto', 'auto', 'auto', 'chapter', 'section', 'front', 'part', 'appendix', 'book'),
         values: phraseValues,
         below: fc.boolean(),
       }),

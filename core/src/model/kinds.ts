@@ -111,10 +111,11 @@ export const kinds = {
   table_cell: { content: 'block+', attributes: cell },
   table_header: { content: 'block+', attributes: cell },
   figure: {
-    content: 'picture+ caption?',
+    // Pictures, or what a book shows as a figure besides: a listing, a table, a recording.
+    content: '(picture | block)+ caption?',
     groups: 'block flow',
     attributes: block,
-    remains: [['picture', 'missing']],
+    remains: 'any',
     landmark: 'figure',
     counts: true,
   },

@@ -2,8 +2,8 @@ import type { ContentNode } from './node.js';
 import type { Profile } from './profile.js';
 import type { Design } from '../number/design.js';
 
-/** What an entry is in the book; `auto` follows from where it stands. */
-export const entryRoles = ['auto', 'front', 'part', 'chapter', 'appendix', 'section'] as const;
+/** What an entry is in the whole; `auto` follows from where it stands. In a `book` of a set all numbering begins anew. */
+export const entryRoles = ['auto', 'book', 'front', 'part', 'chapter', 'appendix', 'section'] as const;
 export type EntryRole = (typeof entryRoles)[number];
 
 /** Values of variables by key, each a `phrase` node. */

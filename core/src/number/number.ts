@@ -1,6 +1,6 @@
 import { known } from '../model/known.js';
 import type { AssembledEntry, AssembledPublication } from '../assemble/assembled.js';
-import type { Recipe } from '../model/publication.js';
+import type { EntryRole, Recipe } from '../model/publication.js';
 import { formatNumber, type Design } from './design.js';
 import type { Label, NumberedPage, NumberedPublication } from './numbered.js';
 import { notesOf, type Landmark, type PageNotes } from './page-notes.js';
@@ -49,6 +49,8 @@ interface Chapter {
 }
 
 interface Level {
+  /** Whether what stands below is a chapter by its place. */
+  readonly holdsChapters: boolean;
   readonly kind: Label['kind'];
   readonly number: string;
   readonly numbered: boolean;
@@ -69,12 +71,17 @@ class Numberer {
   }
 
   private page(entry: AssembledEntry, parent: Level | null, chapter: Chapter | null, depth: number): NumberedPage {
-    const kind = roleOf(entry, parent);
-    const number = kind === 'section' ? nextSection(parent, this.design) : this.topNumber(kind);
+    const role = roleOf(entry, parent);
+    if (role === 'book') this.beginAnew();
+    // A book of a set has no number of its own.
+    const kind = role === 'book' ? 'front' : role;
+    const number = role === 'book' ? '' : role === 'section' ? nextSection(parent, this.design) : this.topNumber(role);
     if (kind === 'part') this.part = number;
+    const holdsChapters = role === 'part' || role === 'book';
     const label: Label = { kind, number, title: entry.title, page: entry.name, anchor: null };
     const own: Chapter = kind === 'section' && chapter ? chapter : { label, counters: this.countersFor(kind, number) };
     const level: Level = {
+      holdsChapters,
       kind,
       number,
       numbered: number !== '' && kind !== 'part',
@@ -83,10 +90,16 @@ class Numberer {
     };
     const notes = pageNotes(entry);
     const labels = this.labels(entry.name, notes.landmarks, level, own.counters);
-    const pages = entry.entries.map((below) => this.page(below, level, kind === 'part' ? null : own, depth + 1));
+    const pages = entry.entries.map((below) => this.page(below, level, holdsChapters ? null : own, depth + 1));
     const { id, name, topic, blocks } = entry;
     const footnotes = numberFootnotes(notes);
     return { entry: id, name, topic, label, depth, blocks, notes, labels, footnotes, pages, chapter: own.label };
+  }
+
+  private beginAnew(): void {
+    Object.assign(this.top, { front: 0, part: 0, chapter: 0, appendix: 0 });
+    Object.assign(this.through, { figure: 0, table: 0, example: 0 });
+    this.part = '';
   }
 
   private topNumber(kind: 'front' | 'part' | 'chapter' | 'appendix'): string {
@@ -111,7 +124,14 @@ class Numberer {
       const level = known(levels[depth]);
       const number = this.numberOf(landmark, level, counters);
       if (kind === 'section')
-        levels.push({ kind, number, numbered: number !== '', depth: level.depth + 1, sections: 0 });
+        levels.push({
+          holdsChapters: false,
+          kind,
+          number,
+          numbered: number !== '',
+          depth: level.depth + 1,
+          sections: 0,
+        });
       return { kind, number, title, page, anchor };
     });
   }
@@ -128,9 +148,9 @@ class Numberer {
   }
 }
 
-function roleOf(entry: AssembledEntry, parent: Level | null): 'front' | 'part' | 'chapter' | 'appendix' | 'section' {
+function roleOf(entry: AssembledEntry, parent: Level | null): Exclude<EntryRole, 'auto'> {
   if (entry.role !== 'auto') return entry.role;
-  return parent === null || parent.kind === 'part' ? 'chapter' : 'section';
+  return parent === null || parent.holdsChapters ? 'chapter' : 'section';
 }
 
 function nextSection(parent: Level | null, design: Design): string {

@@ -47,10 +47,17 @@ export class Numbers {
     ): void => {
       for (const entry of list) {
         const kind =
-          entry.role !== 'auto' ? entry.role : parent === null || parent.kind === 'part' ? 'chapter' : 'section';
+          entry.role !== 'auto'
+            ? entry.role
+            : parent === null || parent.kind === 'part' || parent.kind === 'book'
+              ? 'chapter'
+              : 'section';
         const { numerals, sectionDepth } = this.recipe.design;
         let number = '';
-        if (kind === 'section') {
+        if (kind === 'book') {
+          Object.assign(this.top, { front: 0, part: 0, chapter: 0, appendix: 0 });
+          Object.assign(this.through, { figure: 0, table: 0, example: 0 });
+        } else if (kind === 'section') {
           if (
             parent &&
             parent.number !== '' &&
@@ -68,7 +75,11 @@ export class Numbers {
         const title = readLine(entry.title, plainLeaf);
         const own = kind === 'section' && chapter ? chapter : { counters, title: plain(entry.title) };
         const heading = `${number}|${plain(entry.title)}`;
-        flat.push({ entry, heading: `${entry.id} ${kind} ${number} ${title}`, chapter: own.title });
+        flat.push({
+          entry,
+          heading: `${entry.id} ${kind === 'book' ? 'front' : kind} ${number} ${title}`,
+          chapter: own.title,
+        });
         if (entry.topic !== null) this.targets.push({ key: `${entry.topic}#`, path: [entry.id], name: heading });
         const sections = { count: 0 };
         const level = {
@@ -85,7 +96,11 @@ export class Numbers {
           aside: false,
           heading,
         });
-        visit(entry.below, { kind, number, depth: level.depth, sections }, kind === 'part' ? null : own);
+        visit(
+          entry.below,
+          { kind, number, depth: level.depth, sections },
+          kind === 'part' || kind === 'book' ? null : own,
+        );
       }
     };
     visit(this.entries, null, null);

@@ -44,6 +44,7 @@ const goesWhenEmpty = new Set([
   'admonition',
   'quotation',
   'example',
+  'figure',
   'footnote',
 ]);
 const headings = new Set(['title', 'caption', 'term']);
@@ -180,7 +181,6 @@ class Oracle {
       default: {
         const content = this.blocks(node.content, place, at);
         const has = (...kinds: string[]): boolean => content.some(({ type }) => kinds.includes(type));
-        if (node.type === 'figure' && !has('picture', 'missing')) return [];
         if (node.type === 'table' && !has('table_grid')) return [];
         if (node.type === 'definition' && !(has('term') && has('description'))) return [];
         if (goesWhenEmpty.has(node.type) && content.every(({ type }) => headings.has(type))) return [];

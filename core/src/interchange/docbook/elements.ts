@@ -28,7 +28,7 @@ export function soleElement(nodes: readonly XmlNode[]): XmlElement | null {
 }
 
 export function withoutTitle(element: XmlElement): readonly XmlNode[] {
-  return element.children.filter((node) => !isElement(node, 'title', 'titleabbrev', 'subtitle'));
+  return element.children.filter((node) => !isElement(node, 'title', 'titleabbrev'));
 }
 
 export function captionAsTitle(node: XmlNode): XmlNode {
@@ -58,6 +58,7 @@ export function xmlText(node: XmlNode): string {
 }
 
 export function roleOf(element: XmlElement): NonNullable<OutlineEntry['role']> {
+  if (element.name === 'book' || element.name === 'set') return 'book';
   if (element.name === 'part') return 'part';
   if (element.name === 'appendix') return 'appendix';
   if (unnumberedChapters.has(element.name)) return 'front';

@@ -1,5 +1,6 @@
 import { decodeHTMLStrict } from 'entities';
 import { ImportFault } from '../import-result.js';
+import { isoCharacters } from './iso-characters.js';
 
 /** A general entity as its declaration gives it. */
 export interface EntityDeclaration {
@@ -11,11 +12,23 @@ export interface EntityDeclaration {
   readonly line: number;
 }
 
-/** Reads a file of the imported folder; undefined where there is none. */
-export type ReadFile = (path: string) => string | undefined;
+/**
+ * Reads a file of the imported folder; undefined where there is none.
+ * @param encoding the encoding of a file of text that says none itself
+ * @throws ImportFault where the file is not in its encoding
+ */
+export type ReadFile = (path: string, encoding?: string) => string | undefined;
 
 /** Limits that no honest manual comes near. */
-export const entityLimits = { declarations: 20_000, depth: 40, characters: 20_000_000, expanded: 200_000_000 } as const;
+export const entityLimits = {
+  declarations: 20_000,
+  depth: 40,
+  characters: 20_000_000,
+  /** Characters of all that is read or put in place of a reference. */
+  expanded: 80_000_000,
+  /** What putting in costs by itself, in characters: references that bring nothing multiply as well. */
+  reference: 200,
+} as const;
 
 interface ParameterEntity {
   readonly value: string | null;
@@ -162,6 +175,7 @@ function characterOf(code: string): string {
 
 /** The character that a public character entity set gives a name, for example `mdash`; undefined for other names. */
 export function publicCharacter(name: string): string | undefined {
+  if (Object.hasOwn(isoCharacters, name)) return isoCharacters[name];
   const decoded = decodeHTMLStrict(`&${name};`);
   return decoded === `&${name};` ? undefined : decoded;
 }

@@ -1,5 +1,6 @@
 import type { ReferenceForm } from '../../model/kinds.js';
 import { textAttr, type ContentNode } from '../../model/node.js';
+import type { ImportNoteKind } from '../import-result.js';
 import type { XmlElement } from './xml.js';
 
 /** What an XML id names: a component, or a block of it. */
@@ -39,18 +40,24 @@ export class NamedPlaces {
   /** The texts of titles and terms that have ids: `endterm` names them. */
   private readonly texts = new Map<string, string>();
 
-  constructor(private readonly note: (message: string, at: SourcePlace) => void) {}
+  constructor(private readonly note: (kind: ImportNoteKind, message: string, at: SourcePlace) => void) {}
 
   /** The element that has an id; a second one is noted. */
   claim(id: string, at: XmlElement): void {
     const known = this.holders.get(id);
     if (!known) this.holders.set(id, at);
-    else if (known !== at) this.note(`The id “${id}” is used more than once; references lead to the first place.`, at);
+    else if (known !== at)
+      this.note('repeated id', `The id “${id}” is used more than once; references lead to the first place.`, at);
   }
 
   /** Lets an id lead to a target; the first one counts. */
   lead(id: string, target: Target): void {
     if (!this.targets.has(id)) this.targets.set(id, target);
+  }
+
+  /** Whether an id leads anywhere yet. */
+  leads(id: string): boolean {
+    return this.targets.has(id);
   }
 
   /** Gives references to an id their words; null changes nothing. */
@@ -79,7 +86,7 @@ export class NamedPlaces {
     const target = this.targets.get(linkend);
     if (!target) {
       const at = { file: textAttr(node, 'file') ?? '', line: Number(node.attrs?.['line'] ?? 1) };
-      this.note(`A reference leads to “${linkend}”, which no element has as its id.`, at);
+      this.note('lost reference', `A reference leads to “${linkend}”, which no element has as its id.`, at);
     }
     const endterm = textAttr(node, 'endterm');
     const given = textAttr(node, 'text') ?? (endterm === null ? undefined : this.texts.get(endterm)) ?? null;

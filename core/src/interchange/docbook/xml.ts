@@ -34,6 +34,27 @@ export const referenceEnd = '\uFDD1';
 const marked = /\uFDD0([^\uFDD1]*)\uFDD1/;
 const maximumDepth = 400;
 
+/** Namespaces by prefix; the default one by the empty prefix. */
+type Prefixes = Readonly<Record<string, string>>;
+const xinclude = 'http://www.w3.org/2001/XInclude';
+/** Files that are put in through entities use prefixes that the document around them declares. */
+const usualPrefixes: Prefixes = { xi: xinclude };
+
+function declaredIn(attributes: Readonly<Record<string, string>>, around: Prefixes): Prefixes {
+  const own = Object.entries(attributes).flatMap(([name, uri]): [string, string][] => {
+    const prefix = /^xmlns(?::(.+))?$/.exec(name);
+    return prefix ? [[prefix[1] ?? '', uri]] : [];
+  });
+  return own.length === 0 ? around : { ...around, ...Object.fromEntries(own) };
+}
+
+/** The local name of an element; inclusions (XInclude 1.1) are told apart by their prefix, whichever they have. */
+function nameIn(name: string, prefixes: Prefixes): string {
+  const at = name.indexOf(':');
+  const local = name.slice(at + 1);
+  return local === 'include' && prefixes[name.slice(0, Math.max(0, at))] === xinclude ? 'xi:include' : local;
+}
+
 const predefined = new Set(['amp', 'lt', 'gt', 'quot', 'apos']);
 const references =
   /<!--[\s\S]*?-->|<!\[CDATA\[[\s\S]*?\]\]>|<\?[\s\S]*?\?>|<!DOCTYPE(?:[^[>]*\[[\s\S]*?\]\s*>|[^>]*>)|&([\p{L}_:][\p{L}\p{N}_:.-]*);/gu;
@@ -63,6 +84,7 @@ export function parseXml(
 
   const top: XmlNode[] = [];
   const stack: XmlElement[] = [];
+  const inScope: Prefixes[] = [];
   const parser = new SaxesParser({ xmlns: false, position: true });
   const lineNow = (): number => parser.line + firstLine - 1;
   let startLine = firstLine;
@@ -77,10 +99,12 @@ export function parseXml(
     startLine = lineNow();
   });
   parser.on('opentag', (tag) => {
+    const declared = declaredIn(tag.attributes, inScope.at(-1) ?? usualPrefixes);
+    inScope.push(declared);
     if (stack.length > maximumDepth) throw new ImportFault('Elements nest too deep.', file, lineNow());
     const element: XmlElement = {
       kind: 'element',
-      name: tag.name === 'xi:include' ? tag.name : tag.name.replace(/^.*:/, ''),
+      name: nameIn(tag.name, declared),
       attrs: tag.attributes,
       children: [],
       file,
@@ -91,6 +115,7 @@ export function parseXml(
   });
   parser.on('closetag', () => {
     stack.pop();
+    inScope.pop();
   });
   const addText = (value: string): void => {
     const into = stack.at(-1)?.children ?? top;

@@ -78,12 +78,14 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   table_header: inner,
   figure: (writer, node, place) => {
     const label = labelOf(writer, node, place);
-    const pictures = childrenOf(node).filter(({ type }) => type !== 'caption');
+    const content = childrenOf(node).filter(({ type }) => type !== 'caption');
+    const isPictures = content.every(({ type }) => type === 'picture' || type === 'missing');
     const caption = childrenOf(node).some(({ type }) => type === 'caption') ? writeCaption(writer, label, place) : '';
     const start = place.elsewhere ? '' : anchorTag(occurrence(node, place));
-    return [`${start}${pictures.map((each) => writeBlocks(writer, [each], place)).join(' ')}`, caption]
-      .filter((each) => each !== '')
-      .join('\n\n');
+    const shown = isPictures
+      ? [start + content.map((each) => writeBlocks(writer, [each], place)).join(' ')]
+      : [start, writeBlocks(writer, content, place)];
+    return [...shown, caption].filter((each) => each !== '').join('\n\n');
   },
   picture: (writer, node) => imageOf(writer, node),
   caption: (writer, node, place) => line(writer, childrenOf(node), place),

@@ -102,11 +102,11 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   table_header: (writer, node, place) => writeCell(writer, node, 'th', 'row', place),
   figure: (writer, node, place) => {
     const label = labelOf(writer, node, place);
-    const pictures = childrenOf(node).filter((child) => child.type !== 'caption');
+    const content = childrenOf(node).filter((child) => child.type !== 'caption');
     const caption = childrenOf(node).some((child) => child.type === 'caption')
       ? `${element('figcaption', undefined, writeCaption(writer, label, place))}\n`
       : '';
-    const inner = `\n${writeBlocks(writer, pictures, place)}${caption}`;
+    const inner = `\n${writeBlocks(writer, content, place)}${caption}`;
     return `${element('figure', { id: occurrence(node, place) }, inner)}\n`;
   },
   picture: (writer, node) => `${pictureTag(writer, node)}\n`,

@@ -45,6 +45,7 @@ import { VariantDialog } from './variant-dialog';
 
 const roleNames: Readonly<Record<EntryRole, string>> = {
   auto: 'By its place',
+  book: 'Book of a set',
   front: 'Front matter',
   part: 'Part',
   chapter: 'Chapter',
