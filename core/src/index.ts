@@ -56,6 +56,7 @@ export * from './variation/undefined-keys.js';
 export * from './variation/variant-sets.js';
 export * from './contract/api.js';
 export * from './contract/profiles-file.js';
+export * from './interchange/import-result.js';
 export * from './contract/routes.js';
 export * from './reach/condition-findings.js';
 export * from './reach/content-digest.js';

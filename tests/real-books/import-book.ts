@@ -26,9 +26,9 @@ export interface ImportedBook {
 
 /** Imports a book as it is shipped, and builds it with the design that imported books get. */
 export function importBook(folder: string, main: string): ImportedBook {
-  const read = (path: string): string | undefined => {
+  const read = (path: string, encoding?: string): string | undefined => {
     const file = fileInside(folder, path);
-    return file === undefined ? undefined : decodeXml(readFileSync(file), path);
+    return file === undefined ? undefined : decodeXml(readFileSync(file), path, encoding);
   };
   const result = importDocbook({ main, read, publication: 'Book' });
   const pictures = result.images.map(({ key, title, alt, path }, at): Component =>

@@ -42,7 +42,7 @@ describe('A real manual with many variants', () => {
     db = new Database(database.url);
     const workspace = await openWorkspace(db, 'empty');
     const profiles = profilesFileSchema.parse(JSON.parse(readFileSync(join(here, 'profiles.json'), 'utf8')));
-    const source = { main: bookFile, folder: join(folder, 'source'), files: new Map() };
+    const source = { main: bookFile, from: { folder: join(folder, 'source') } };
     const { publication } = await importPublication(db, { workspace, person: null }, source, 'Real manual', profiles);
     for (const variant of await readVariants(db, workspace, publication)) {
       const deliverable = await db.snapshot((client) =>

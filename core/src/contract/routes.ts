@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ImportNote } from '../interchange/import-result.js';
 import type { Component } from '../model/component.js';
 import {
   axisSchema,
@@ -173,6 +174,7 @@ export const routes = {
     body: savePublicationSchema,
   }).answers<StoredPublication>(),
   deletePublication: route('delete', '/publications/:key', 'keeper').answers<void>(),
+  importNotes: route('get', '/publications/:key/import-notes', 'reader').answers<readonly ImportNote[]>(),
   coverage: route('get', '/publications/:key/coverage', 'reader').answers<PublicationCoverage>(),
   variants: route('get', '/variants', 'reader').answers<readonly StoredVariant[]>(),
   createVariant: route('post', '/publications/:key/variants', 'keeper', {

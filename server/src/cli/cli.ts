@@ -1,13 +1,21 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { parseArgs } from 'node:util';
-import { formats, profilesFileSchema, type StoredVariant } from '@allomorph/core';
+import {
+  formats,
+  groupImportNotes,
+  importNoteKinds,
+  profilesFileSchema,
+  type ImportNote,
+  type StoredVariant,
+} from '@allomorph/core';
 import { ZodError } from 'zod';
 import { buildVariant, failsStrictly } from '../builds/build-variant.js';
 import { bytesOf } from '../builds/deliverable-file.js';
 import { Database } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
-import { importPublication, type ImportSource } from '../imports/import-publication.js';
+import { importPublication } from '../imports/import-publication.js';
+import type { ImportSource } from '../imports/import-thread.js';
 import { readVariants } from '../publications/publications.js';
 import { contentOfNewDatabase, openWorkspace } from '../workspace.js';
 
@@ -63,7 +71,9 @@ async function importBook(db: Database, workspace: string, book: string): Promis
   );
   const seconds = (performance.now() - begun) / 1000;
   const { topics, snippets, variables, images, notes } = summary;
-  const report = notes.map((note) => `  ${note.file}, line ${note.line}: ${note.message}`).join('\n');
+  const report = groupImportNotes(notes)
+    .map(({ kind, notes: of }) => `  ${importNoteKinds[kind]} (${of.length}):\n${lines(of)}`)
+    .join('\n');
   finish(
     { ...summary, seconds },
     `Imported “${values.publication}”: ${topics} topics, ${snippets} snippets, ${variables} variables, ${images} images, ` +
@@ -71,14 +81,22 @@ async function importBook(db: Database, workspace: string, book: string): Promis
   );
 }
 
+const shownOfKind = 20;
+
+function lines(notes: readonly ImportNote[]): string {
+  const shown = notes.slice(0, shownOfKind).map((note) => `    ${note.file}, line ${note.line}: ${note.message}`);
+  const more = notes.length - shown.length;
+  return [...shown, ...(more > 0 ? [`    and ${more} more, all with --json`] : [])].join('\n');
+}
+
 /** A book and the folder that it may read: its own, or one around it. */
 function bookIn(book: string, root: string | undefined): ImportSource {
   const path = resolve(book);
-  if (root === undefined) return { main: basename(path), folder: dirname(path), files: new Map() };
+  if (root === undefined) return { main: basename(path), from: { folder: dirname(path) } };
   const folder = resolve(root);
   const main = relative(folder, path);
   if (main === '..' || main.startsWith(`..${sep}`)) throw new UsageError(`“${book}” does not lie in “${root}”.`);
-  return { main: main.split(sep).join('/'), folder, files: new Map() };
+  return { main: main.split(sep).join('/'), from: { folder } };
 }
 
 async function build(db: Database, workspace: string, title: string): Promise<void> {

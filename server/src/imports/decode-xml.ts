@@ -11,15 +11,15 @@ const marks: readonly (readonly [readonly number[], string])[] = [
 ];
 
 /**
- * The text of an XML file in the encoding that its byte order mark or its declaration names (XML 1.0, appendix F); UTF-8 without
- * either. Line ends become line feeds (2.11).
+ * The text of an XML file in the encoding that its byte order mark or its declaration names (XML 1.0, appendix F), or that was
+ * named for it; UTF-8 without any. Line ends become line feeds (2.11).
  * @throws ImportFault where the encoding is not known, or the bytes are none of it
  */
-export function decodeXml(bytes: Uint8Array, path: string): string {
+export function decodeXml(bytes: Uint8Array, path: string, named?: string): string {
   const marked = marks.find(([mark]) => mark.every((byte, at) => bytes[at] === byte))?.[1];
   const start = new TextDecoder('latin1').decode(bytes.subarray(0, 200));
   const declared = /^<\?xml[^>]*\sencoding\s*=\s*["']([A-Za-z][\w.-]*)["']/.exec(start)?.[1];
-  const encoding = marked ?? declared ?? 'utf-8';
+  const encoding = marked ?? declared ?? named ?? 'utf-8';
   if (!iconv.encodingExists(encoding))
     throw new ImportFault(`The encoding “${String(encoding)}” is not known.`, path, 1);
   const text = iconv.decode(bytes, encoding);

@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import {
   flattenValues,
   freeKey,
@@ -20,16 +19,13 @@ import { audit, type Actor } from '../library/audit.js';
 import { insertComponents, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant } from '../publications/publications.js';
 import { readAxes, readDesigns, readProfiles, writeAxis, writeDesign, writeProfile } from '../variation/variation.js';
-import { runInThread } from '../threads/work-thread.js';
-import { fileInside } from './file-inside.js';
-import type { ImportAnswer, ImportOrder } from './import-thread.js';
+import { isThreadLimit, runInThread } from '../threads/work-thread.js';
+import type { ImportAnswer, ImportOrder, ImportSource } from './import-thread.js';
 
-/** Where an import reads from: a folder of this machine, or files out of an archive. */
-export interface ImportSource {
-  readonly main: string;
-  readonly folder: string | null;
-  readonly files: ReadonlyMap<string, Uint8Array>;
-}
+type ImportedSource = Extract<ImportAnswer, { ok: true }>;
+
+/** How long reading a source may take. */
+const limitSeconds = 300;
 
 /**
  * Imports a DocBook source: all of it in one transaction, or nothing.
@@ -47,34 +43,37 @@ export async function importPublication(
     new URL('./import-thread.ts', import.meta.url),
     { ...source, publication: title, profiles, taken },
     () => undefined,
-    300,
-  );
+    limitSeconds,
+  ).catch((error: unknown): never => {
+    if (isThreadLimit(error)) throw new HttpProblem(422, 'The source is larger than an import may be.');
+    throw error;
+  });
   if (!answer.ok) throw new HttpProblem(422, answer.message);
-  return db.transaction((client) => keep(client, actor, source, answer.result, title));
+  return db.transaction((client) => keep(client, actor, answer, title));
 }
 
 async function keep(
   db: Queryable,
   actor: Actor,
-  source: ImportSource,
-  result: ImportResult,
+  { result, pictures }: ImportedSource,
   title: string,
 ): Promise<ImportSummary> {
   const notes = [...result.notes];
   await mergeAxes(db, actor, result);
   await insertComponents(db, actor, result.components);
   for (const image of result.images) {
-    const bytes = readImage(source, image.path);
+    const bytes = pictures.get(image.path);
     const file = bytes && (await storeImage(db, bytes, image.path).catch(() => null));
     if (!file) {
-      notes.push({ message: `The picture “${image.path}” is missing or cannot be read.`, file: image.path, line: 1 });
+      const message = `The picture “${image.path}” is missing or cannot be read.`;
+      notes.push({ kind: 'missing file', message, file: image.path, line: 1 });
       continue;
     }
     const body: ImageBody = { type: 'image', alt: image.alt, file, versions: [] };
     await insertComponents(db, actor, [{ key: image.key, kind: 'image', title: image.title, revision: 1, body }]);
   }
   const { key, values, entries } = result.publication;
-  await insertPublication(db, actor, { key, title, values, entries });
+  await insertPublication(db, actor, { key, title, values, entries }, notes);
   const designs = await readDesigns(db, actor.workspace);
   const design = { ...result.design, key: freeDesignKey(result, designs) };
   if (!designs.some((each) => each.key === design.key)) await writeDesign(db, actor, design);
@@ -140,11 +139,4 @@ async function mergeAxes(db: Queryable, actor: Actor, result: ImportResult): Pro
       }));
     await writeAxis(db, actor, { ...axis, values: [...axis.values, ...added] });
   }
-}
-
-/** A picture's bytes; links that lead out of the folder are not followed. */
-function readImage(source: ImportSource, path: string): Uint8Array | undefined {
-  if (source.folder === null) return source.files.get(path);
-  const file = fileInside(source.folder, path);
-  return file === undefined ? undefined : readFileSync(file);
 }

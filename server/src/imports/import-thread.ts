@@ -4,40 +4,87 @@ import { ImportFault, importDocbook, type ImportResult } from '@allomorph/core/i
 import type { ThreadWork } from '../threads/work-thread.js';
 import { decodeXml } from './decode-xml.js';
 import { fileInside } from './file-inside.js';
+import { ArchiveFault, unzip } from './unzip.js';
 
-/** What an import thread is started with: the source as a folder or as unpacked files. */
-export interface ImportOrder {
+/** Where an import reads from: a folder of this machine, or an archive. */
+export interface ImportSource {
+  /** The file that holds the book; the empty string: the one of the archive that does. */
   readonly main: string;
-  readonly folder: string | null;
-  readonly files: ReadonlyMap<string, Uint8Array>;
+  readonly from: { readonly folder: string } | { readonly archive: Uint8Array };
+}
+
+/** What an import thread is started with. */
+export interface ImportOrder extends ImportSource {
   readonly publication: string;
   readonly profiles: ProfilesFile | null;
   readonly taken: ReadonlySet<string>;
 }
 
 export type ImportAnswer =
-  { readonly ok: true; readonly result: ImportResult } | { readonly ok: false; readonly message: string };
+  | {
+      readonly ok: true;
+      readonly result: ImportResult;
+      /** The bytes of the pictures, by path; those that are missing are left out. */
+      readonly pictures: ReadonlyMap<string, Uint8Array>;
+    }
+  | { readonly ok: false; readonly message: string };
 
-/** Imports one source; a refusal is an answer, too. */
+type ReadBytes = (path: string) => Uint8Array | undefined;
+
+/** Unpacks and imports one source; a refusal is an answer, too. */
 export const run: ThreadWork<ImportOrder, never, ImportAnswer> = async (order) => {
-  const read = (path: string): string | undefined => {
-    const bytes = order.files.get(path);
-    if (bytes) return decodeXml(bytes, path);
-    if (order.folder === null) return undefined;
-    const file = fileInside(order.folder, path);
-    return file === undefined ? undefined : decodeXml(readFileSync(file), path);
-  };
   try {
+    const { read, main } = opened(order);
     const result = importDocbook({
-      main: order.main,
-      read,
+      main,
+      read: (path, encoding) => {
+        const bytes = read(path);
+        return bytes && decodeXml(bytes, path, encoding);
+      },
       publication: order.publication,
       ...(order.profiles ? { profiles: order.profiles } : {}),
       isTaken: (key) => order.taken.has(key),
     });
-    return { ok: true, result };
+    const pictures = result.images.flatMap(({ path }): [string, Uint8Array][] => {
+      const bytes = read(path);
+      return bytes ? [[path, bytes]] : [];
+    });
+    return { ok: true, result, pictures: new Map(pictures) };
   } catch (error) {
-    if (error instanceof ImportFault) return { ok: false, message: error.message };
+    if (error instanceof ImportFault || error instanceof ArchiveFault) return { ok: false, message: error.message };
     throw error;
   }
 };
+
+function opened({ from, main }: ImportSource): { readonly read: ReadBytes; readonly main: string } {
+  if ('archive' in from) {
+    const files = unzip(from.archive);
+    return { read: (path) => files.get(path), main: main || bookIn(files) };
+  }
+  const read = (path: string): Uint8Array | undefined => {
+    const file = fileInside(from.folder, path);
+    return file === undefined ? undefined : readFileSync(file);
+  };
+  return { read, main };
+}
+
+/**
+ * The file of an archive that holds a book: the one whose root element says so, nearest to the top; of several in one
+ * folder the one that comes first by its name.
+ * @throws ArchiveFault where there is none
+ */
+function bookIn(files: ReadonlyMap<string, Uint8Array>): string {
+  const [first] = [...files]
+    .filter(([path, bytes]) => /\.(xml|dbk|docbook|sgml)$/i.test(path) && isBook(bytes))
+    .map(([path]) => path)
+    .sort((a, b) => a.split('/').length - b.split('/').length || a.localeCompare(b));
+  if (first === undefined)
+    throw new ArchiveFault('No file of the archive holds a <book>, an <article> or a <set>; name the file.');
+  return first;
+}
+
+/** Whether the first element of a file is one that holds a whole book; in its first part, where no element can hide. */
+function isBook(bytes: Uint8Array): boolean {
+  const start = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 1 << 16)).toString('latin1');
+  return /<(\w+:)?(book|article|set)[\s>]/.test(start.replaceAll('\0', ''));
+}

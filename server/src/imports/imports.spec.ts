@@ -2,12 +2,11 @@ import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strToU8, zipSync } from 'fflate';
-import type { ImportSummary, StoredPublication, StoredVariant } from '@allomorph/core';
+import type { ImportNote, ImportSummary, StoredPublication, StoredVariant } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
-import { HttpProblem } from '../http/problem.js';
 import { importPublication } from './import-publication.js';
-import { unzip } from './unzip.js';
+import { ArchiveFault, unzip } from './unzip.js';
 
 const book = (subset: string, content: string): string =>
   `<!DOCTYPE book PUBLIC "-//OASIS//DTD DocBook XML V4.5//EN" "x.dtd" [${subset}]><book><title>Imported</title>${content}</book>`;
@@ -66,6 +65,8 @@ describe('Imports', () => {
     expect(json.notes.map((note) => note.message)).toEqual(['<weather> is not known here; its text was kept.']);
     const { json: publication } = await keeper.get<StoredPublication>(`/publications/${json.publication}`);
     expect(publication.entries.length).toBe(2);
+    const { json: kept } = await keeper.get<ImportNote[]>(`/publications/${json.publication}/import-notes`);
+    expect(kept.map(({ kind, file, line }) => [kind, file, line])).toEqual([['unknown element', 'en/book.xml', 1]]);
     const { json: variants } = await keeper.get<StoredVariant[]>('/variants');
     const { json: started } = await keeper.post<{ builds: string[] }>('/builds', { variants: [variants[0]?.id] });
     const [build] = await server.ended(keeper, started.builds);
@@ -123,12 +124,12 @@ describe('Imports', () => {
 
   it('that fail on the way to the database keep nothing of it', async () => {
     const before = await counts();
-    const bytes = new Map([['book.xml', strToU8(book('', chapter('c', '<para>x</para>')))]]);
+    const archive = zipSync({ 'book.xml': strToU8(book('', chapter('c', '<para>x</para>'))) });
     await server.db.query('alter table variants add constraint nothing_new check (title <> $$broken$$)');
     const profiles = { axes: {}, profiles: [{ profile: 'broken' }] };
     const actor = { workspace: server.workspace, person: null };
     await expectAsync(
-      importPublication(server.db, actor, { main: 'book.xml', folder: null, files: bytes }, 'Half', profiles),
+      importPublication(server.db, actor, { main: '', from: { archive } }, 'Half', profiles),
     ).toBeRejected();
     expect(await counts()).toEqual(before);
   });
@@ -140,7 +141,7 @@ describe('Imports', () => {
     symlinkSync(join(folder, 'secret.xml'), join(folder, 'in', 'linked.xml'));
     writeFileSync(join(folder, 'in', 'book.xml'), book('<!ENTITY l SYSTEM "linked.xml">', '&l;'));
     const actor = { workspace: server.workspace, person: null };
-    const source = { main: 'book.xml', folder: join(folder, 'in'), files: new Map() };
+    const source = { main: 'book.xml', from: { folder: join(folder, 'in') } };
     const { notes } = await importPublication(server.db, actor, source, 'Linked', null);
     expect(notes.map(({ message }) => message).join('\n')).toContain('“linked.xml” is missing');
     const { rows } = await server.db.query(
@@ -155,10 +156,30 @@ describe('Imports', () => {
 describe('Archives', () => {
   it('are refused where they are none, or unpack to more than they may', () => {
     expect(() => unzip(strToU8('not a zip'))).toThrowError(
-      HttpProblem,
+      ArchiveFault,
       'The file is not a ZIP archive that can be read.',
     );
     const bomb = zipSync({ a: new Uint8Array(160 << 20), b: new Uint8Array(160 << 20) }, { level: 1 });
-    expect(() => unzip(bomb)).toThrowError(HttpProblem, 'The archive unpacks to more than 300 MB.');
+    expect(() => unzip(bomb)).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
+  });
+
+  it('are measured by what comes out, not by what they say', () => {
+    const bomb = Buffer.from(zipSync({ a: new Uint8Array(310 << 20) }, { level: 1 }));
+    // The size before compression (APPNOTE.TXT 4.3.7 and 4.3.12, at 22 and 24) is made to say one byte.
+    bomb.writeUInt32LE(1, 22);
+    bomb.writeUInt32LE(1, bomb.indexOf(Buffer.from([0x50, 0x4b, 0x01, 0x02])) + 24);
+    expect(() => unzip(bomb)).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
+  });
+
+  it('give all their files, whatever their compression and size', () => {
+    const files = {
+      'a/b.txt': strToU8('stored'),
+      'c.txt': strToU8('deflated '.repeat(50_000)),
+      'empty.txt': new Uint8Array(),
+    };
+    const archive = zipSync({ ...files, 'a/b.txt': [files['a/b.txt'], { level: 0 }] });
+    expect([...unzip(archive)].map(([path, bytes]) => [path, Buffer.from(bytes).toString()])).toEqual(
+      Object.entries(files).map(([path, bytes]) => [path, Buffer.from(bytes).toString()]),
+    );
   });
 });

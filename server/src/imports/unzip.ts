@@ -1,35 +1,49 @@
-import { unzipSync } from 'fflate';
-import { HttpProblem } from '../http/problem.js';
+import { Unzip, UnzipInflate } from 'fflate';
 
 /** What an uploaded archive may hold. */
 export const archiveLimits = { files: 20_000, bytes: 300 << 20 } as const;
 
+/** Why an archive is refused. */
+export class ArchiveFault extends Error {}
+
+const chunk = 1 << 16;
+
 /**
- * Unpacks an archive under limits. Nothing is written to disk.
- * @throws HttpProblem 422 for what is no archive, too large, or has paths that lead out of it
+ * Unpacks an archive piece by piece. What counts is what really comes out, whatever the archive says of itself. Nothing
+ * is written to disk.
+ * @returns the files by path
+ * @throws ArchiveFault for what is no archive, too large, or has paths that lead out of it
  */
 export function unzip(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> {
-  let files = 0;
+  const unpacked = new Map<string, Uint8Array>();
   let total = 0;
-  let refused: string | null = null;
-  const unpacked = ((): Record<string, Uint8Array> => {
-    try {
-      return unzipSync(bytes, {
-        filter: (file) => {
-          files += 1;
-          total += file.originalSize;
-          if (file.name.startsWith('/') || file.name.includes('\\') || file.name.split('/').includes('..')) {
-            refused ??= `The archive holds a path that leads out of it: “${file.name}”.`;
-          } else if (files > archiveLimits.files)
-            refused ??= `The archive holds more than ${archiveLimits.files} files.`;
-          else if (total > archiveLimits.bytes) refused ??= 'The archive unpacks to more than 300 MB.';
-          return refused === null && !file.name.endsWith('/');
-        },
-      });
-    } catch {
-      throw new HttpProblem(422, 'The file is not a ZIP archive that can be read.');
-    }
-  })();
-  if (refused !== null) throw new HttpProblem(422, refused);
-  return new Map(Object.entries(unpacked));
+  let entries = 0;
+  const unzipper = new Unzip((file) => {
+    entries += 1;
+    if (file.name.startsWith('/') || file.name.includes('\\') || file.name.split('/').includes('..'))
+      throw new ArchiveFault(`The archive holds a path that leads out of it: “${file.name}”.`);
+    if (entries > archiveLimits.files)
+      throw new ArchiveFault(`The archive holds more than ${archiveLimits.files} files.`);
+    if (file.name.endsWith('/')) return;
+    const parts: Uint8Array[] = [];
+    file.ondata = (error, part, isLast) => {
+      if (error) throw error;
+      total += part.length;
+      if (total > archiveLimits.bytes)
+        throw new ArchiveFault(`The archive unpacks to more than ${archiveLimits.bytes >> 20} MB.`);
+      parts.push(part);
+      if (isLast) unpacked.set(file.name, Buffer.concat(parts));
+    };
+    file.start();
+  });
+  unzipper.register(UnzipInflate);
+  try {
+    for (let at = 0; at < bytes.length; at += chunk)
+      unzipper.push(bytes.subarray(at, at + chunk), at + chunk >= bytes.length);
+  } catch (error) {
+    if (error instanceof ArchiveFault) throw error;
+    throw new ArchiveFault('The file is not a ZIP archive that can be read.');
+  }
+  if (unpacked.size === 0) throw new ArchiveFault('The file is not a ZIP archive that can be read.');
+  return unpacked;
 }

@@ -7,6 +7,7 @@ import {
   makeText,
   referencesOfPublication,
   routes,
+  type ImportNote,
   type OutlineEntry,
   type Publication,
   type PublicationRow,
@@ -32,6 +33,8 @@ interface Row {
   entries: readonly OutlineEntry[];
 }
 
+const columns = 'p.key, p.title, p.revision, p.variable_values, p.entries';
+
 function stored(row: Row): StoredPublication {
   return { key: row.key, title: row.title, revision: row.revision, values: row.variable_values, entries: row.entries };
 }
@@ -46,7 +49,10 @@ export async function readPublication(
   workspace: string,
   key: string,
 ): Promise<StoredPublication | undefined> {
-  const row = await oneRow<Row>(db, 'select * from publications where workspace = $1 and key = $2', [workspace, key]);
+  const row = await oneRow<Row>(db, `select ${columns} from publications p where workspace = $1 and key = $2`, [
+    workspace,
+    key,
+  ]);
   return row && stored(row);
 }
 
@@ -61,10 +67,11 @@ export async function insertPublication(
   db: Queryable,
   actor: Actor,
   publication: Omit<StoredPublication, 'revision'>,
+  notes: readonly ImportNote[] = [],
 ): Promise<void> {
   await db.query(
-    `insert into publications (workspace, key, title, revision, variable_values, entries, changed_by)
-     values ($1, $2, $3, 1, $4, $5, $6)`,
+    `insert into publications (workspace, key, title, revision, variable_values, entries, changed_by, import_notes)
+     values ($1, $2, $3, 1, $4, $5, $6, $7)`,
     [
       actor.workspace,
       publication.key,
@@ -72,6 +79,7 @@ export async function insertPublication(
       JSON.stringify(publication.values),
       JSON.stringify(publication.entries),
       actor.person,
+      JSON.stringify(notes),
     ],
   );
   const references = referencesOfPublication(enginePublication({ ...publication, revision: 1 }));
@@ -85,10 +93,11 @@ async function savePublication(
   key: string,
   change: Omit<StoredPublication, 'key' | 'revision'> & { readonly base: number },
 ): Promise<StoredPublication> {
-  const current = await oneRow<Row>(db, 'select * from publications where workspace = $1 and key = $2 for update', [
-    actor.workspace,
-    key,
-  ]);
+  const current = await oneRow<Row>(
+    db,
+    `select ${columns} from publications p where workspace = $1 and key = $2 for update`,
+    [actor.workspace, key],
+  );
   if (!current) throw new HttpProblem(404, `There is no publication “${key}”.`);
   if (current.revision !== change.base) {
     throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current: stored(current) });
@@ -172,9 +181,19 @@ export async function insertVariant(
 
 /** Publications, their outlines and their variants. */
 export function publicationRoutes(router: Router, db: Database): void {
+  serve(router, routes.importNotes, async ({ person, params }) => {
+    const row = await oneRow<{ notes: readonly ImportNote[] }>(
+      db,
+      'select import_notes as notes from publications where workspace = $1 and key = $2',
+      [person.workspace, params.key],
+    );
+    if (!row) throw new HttpProblem(404, `There is no publication “${params.key}”.`);
+    return row.notes;
+  });
+
   serve(router, routes.publications, async ({ person }) => {
     const { rows } = await db.query<Row & { variants: number }>(
-      `select p.*, (select count(*)::integer from variants v where v.workspace = p.workspace and v.publication = p.key) as variants
+      `select ${columns}, (select count(*)::integer from variants v where v.workspace = p.workspace and v.publication = p.key) as variants
          from publications p where p.workspace = $1 order by p.title, p.key`,
       [person.workspace],
     );

@@ -73,7 +73,7 @@ export class WorkThread<Order, Report, Answer> {
       const timer = setTimeout(() => {
         this.worker = null;
         void worker.terminate();
-        fail(new Error(`The work took longer than ${limitSeconds} seconds and was given up.`));
+        fail(new ThreadTimeout(`The work took longer than ${limitSeconds} seconds and was given up.`));
       }, limitSeconds * 1000);
       worker.on('message', take).on('error', fail).on('exit', exit);
       worker.postMessage({ order });
@@ -90,6 +90,14 @@ export class WorkThread<Order, Report, Answer> {
     };
     return worker.on('error', forget).on('exit', forget);
   }
+}
+
+/** Work took longer than it may. */
+class ThreadTimeout extends Error {}
+
+/** Whether work was given up because it took more time or memory than it may. */
+export function isThreadLimit(error: unknown): boolean {
+  return error instanceof ThreadTimeout || isOutOfMemory(error);
 }
 
 function isOutOfMemory(error: unknown): boolean {

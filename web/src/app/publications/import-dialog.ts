@@ -6,12 +6,13 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Api, problemText } from '../shared/api';
+import { ImportNotes } from './import-notes';
 
 /** Uploads a DocBook manual as a ZIP and shows what became of it. */
 @Component({
   selector: 'al-import-dialog',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, RouterLink, Button, Dialog, InputText],
+  imports: [FormsModule, RouterLink, Button, Dialog, InputText, ImportNotes],
   template: `
     <p-dialog header="Import a manual" [modal]="true" [(visible)]="open" [style]="{ width: '40rem' }">
       @if (summary(); as result) {
@@ -22,14 +23,8 @@ import { Api, problemText } from '../shared/api';
         </p>
         @if (result.notes.length > 0) {
           <h3>Not taken over as it was</h3>
-          <ul>
-            @for (note of result.notes; track $index) {
-              <li>
-                <span class="mono">{{ note.file }}, line {{ note.line }}</span
-                >: {{ note.message }}
-              </li>
-            }
-          </ul>
+          <al-import-notes [notes]="result.notes" />
+          <p class="soft">The publication keeps these notes.</p>
         }
         <div class="end">
           <p-button label="Close" [text]="true" (onClick)="open.set(false)" />
@@ -92,10 +87,6 @@ import { Api, problemText } from '../shared/api';
       justify-content: flex-end;
       align-items: center;
       gap: 0.8rem;
-    }
-    ul {
-      max-height: 16rem;
-      overflow: auto;
     }
     .go {
       background: var(--accent);

@@ -24,6 +24,7 @@ import {
 } from '@allomorph/core';
 import { PrimeTemplate, type TreeNode } from 'primeng/api';
 import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { Tree } from 'primeng/tree';
@@ -41,6 +42,7 @@ import type { HoldsWork } from '../shared/unsaved.guard';
 import { addEntry, changeEntry, freshEntryId, moveEntry, removeEntry, type EntryMove } from './outline';
 import { OutlineKeys } from './outline-keys';
 import { ValuesEditor } from './values-editor';
+import { ImportNotes } from './import-notes';
 import { VariantDialog } from './variant-dialog';
 
 const roleNames: Readonly<Record<EntryRole, string>> = {
@@ -82,6 +84,8 @@ interface Cell {
     LaneChips,
     OutlineKeys,
     ReadingView,
+    Dialog,
+    ImportNotes,
     ValuesEditor,
     VariantDialog,
   ],
@@ -110,6 +114,12 @@ export class PublicationPlace implements HoldsWork {
   protected readonly asked = signal<{ variant: StoredVariant | null } | null>(null);
   protected readonly roles = entryRoles.map((value) => ({ value, label: roleNames[value] }));
   protected readonly text = problemText;
+  protected readonly notesOpen = signal(false);
+  private readonly notesRead = rxResource({
+    params: () => this.key(),
+    stream: ({ params }) => this.api.importNotes(params),
+  });
+  protected readonly importNotes = computed(() => (this.notesRead.hasValue() ? this.notesRead.value() : []));
 
   private readonly topics = rxResource({
     stream: () =>

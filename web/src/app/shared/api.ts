@@ -60,6 +60,7 @@ export class Api {
   publications = () => this.call(routes.publications, {});
   publication = (key: string) => this.call(routes.publication, { params: { key } });
   coverage = (key: string) => this.call(routes.coverage, { params: { key } });
+  importNotes = (key: string) => this.call(routes.importNotes, { params: { key } });
   createPublication = (title: string) => this.call(routes.createPublication, { body: { title } });
   savePublication = ({ key, revision, title, values, entries }: StoredPublication) =>
     this.call(routes.savePublication, { params: { key }, body: { base: revision, title, values, entries } });
