@@ -188,11 +188,12 @@ class OutlineAssembler {
 
   all(): readonly AssembledEntry[] {
     this.reading.include(this.walked);
-    const finish = ({ page, entries }: KeptEntry<EntryAlone>): AssembledEntry => ({
-      ...page,
-      name: this.names().get(page.id) ?? headingName(page.id),
-      entries: entries.map(finish),
-    });
+    const names = this.names();
+    const finish = ({ page, entries }: KeptEntry<EntryAlone>): AssembledEntry => {
+      const { id, topic, role, title, blocks, piece, values } = page;
+      const name = names.get(id) ?? headingName(id);
+      return { id, topic, role, title, blocks, piece, values, name, entries: entries.map(finish) };
+    };
     return this.keep(this.places).map(finish);
   }
 
@@ -240,10 +241,10 @@ class OutlineAssembler {
   private page(outlinePlace: OutlinePlace): Piece<PageContent> | undefined {
     const { id, topic, heading, nested, role, values } = outlinePlace;
     const { reading, assembly } = this;
-    const place: Place = { ...this.root, values, topic, entry: id };
     if (topic === null) {
       const title = heading !== null ? [preparedText(heading)] : null;
       if (!title && (!nested || role === 'auto')) return undefined;
+      const place: Place = { ...this.root, values, topic, entry: id };
       return reading.recorded(() => ({
         title:
           title ??
@@ -251,22 +252,32 @@ class OutlineAssembler {
         blocks: [],
       }));
     }
-    const component = assembly.component({ type: 'placement', attrs: { component: topic } }, ['topic'], place);
+    const component = this.topic(topic, values, id);
     if (!component) return undefined;
     const prepared = preparedComponent(reading.remembered, component);
-    const inTopic: Place = { ...place, component, around: { key: topic, outer: null } };
+    const around = { key: topic, outer: null };
+    const inTopic: Place = { values, component, around, evaluating: null, topic, entry: id };
     return reading.piece(prepared.page, inTopic, () =>
       assembly.inside(() => {
         // The page depends on its topic as on whatever else it reads.
         reading.component(topic);
         reading.checkConditions(prepared);
-        const [title, ...blocks] = partsOf(prepared.body);
+        const parts = partsOf(prepared.body);
+        const [title] = parts;
         return {
           title: title ? assembly.line(title, inTopic) : [],
-          blocks: assembly.flow(blocks, inTopic),
+          blocks: assembly.flow(parts, inTopic, 1),
         };
       }),
     );
+  }
+
+  /** The topic of an entry; reported where there is none. */
+  private topic(key: string, values: ValuesInForce, entry: string): Component | null {
+    const component = this.reading.component(key);
+    if (component?.kind === 'topic') return component;
+    const place: Place = { ...this.root, values, topic: key, entry };
+    return this.assembly.component({ type: 'placement', attrs: { component: key } }, ['topic'], place);
   }
 
   private reportFaults({ id, fault }: OutlinePlace): void {

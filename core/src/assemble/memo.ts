@@ -19,37 +19,103 @@ export interface Piece<Result> {
   readonly serial: number;
 }
 
-/** How many pieces one memo keeps; of more the oldest are forgotten. */
-const mostPieces = 32;
+/** How many pieces one memo keeps; of more all are forgotten. */
+const mostPieces = 64;
+
+/** Where pieces part that read the same up to here: by the answer of the next question. */
+interface Fork<Result> {
+  /** How many reads all pieces behind it have in common, with their answers. */
+  readonly depth: number;
+  /** One of the pieces behind it: its reads up to the fork, and the question of the fork, are those of all. */
+  readonly sample: Piece<Result>;
+  readonly answers: number[];
+  readonly next: Way<Result>[];
+}
+
+type Way<Result> = Fork<Result> | Piece<Result>;
 
 /**
  * What a piece of content becomes, remembered by what was read on the way: whoever gets the same answers to
- * the same questions would make the same piece.
+ * the same questions would make the same piece. Equal answers lead to equal questions, so the pieces stand in a tree
+ * of questions, and on the way to a piece each is asked once.
  */
 export class Memo<Result> {
-  private readonly pieces: Piece<Result>[] = [];
+  private root: Way<Result> | undefined;
+  private count = 0;
+  private last: Piece<Result> | undefined;
 
   /** The piece that was made with the answers of now; undefined where none was. */
   find(ask: Ask): Piece<Result> | undefined {
-    for (const piece of this.pieces) {
-      const { reads, answers } = piece;
-      let at = 0;
-      while (at < reads.length && answers[at] === ask(known(reads[at]))) at += 1;
-      if (at === reads.length) return piece;
+    let way = this.root;
+    let depth = 0;
+    while (way !== undefined && 'sample' in way) {
+      const { reads, answers } = way.sample;
+      for (; depth < way.depth; depth += 1) if (answers[depth] !== ask(known(reads[depth]))) return undefined;
+      way = way.next[way.answers.indexOf(ask(known(reads[depth])))];
+      depth += 1;
     }
-    return undefined;
+    if (way === undefined) return undefined;
+    const { reads, answers } = way;
+    for (; depth < reads.length; depth += 1) if (answers[depth] !== ask(known(reads[depth]))) return undefined;
+    return way;
   }
 
-  /** Remembers a piece. */
+  /** Remembers a piece that was not found. */
   add(piece: Piece<Result>): void {
-    if (this.pieces.length >= mostPieces) this.pieces.shift();
-    this.pieces.push(piece);
+    if (this.count >= mostPieces) {
+      this.root = undefined;
+      this.count = 0;
+    }
+    this.count += 1;
+    this.last = piece;
+    let put = (way: Way<Result>): void => void (this.root = way);
+    let way = this.root;
+    let depth = 0;
+    while (way !== undefined) {
+      const isFork: boolean = 'sample' in way;
+      const sample: Piece<Result> = 'sample' in way ? way.sample : way;
+      const end: number = 'sample' in way ? way.depth : sample.reads.length;
+      while (
+        depth < end &&
+        sample.answers[depth] === piece.answers[depth] &&
+        sample.reads[depth] === piece.reads[depth]
+      )
+        depth += 1;
+      if (depth < end || !isFork || !('sample' in way)) {
+        put(parted(depth, sample, way, piece));
+        return;
+      }
+      const answer = known(piece.answers[depth]);
+      const { answers, next } = way;
+      const at: number = answers.indexOf(answer);
+      if (at < 0) {
+        answers.push(answer);
+        next.push(piece);
+        return;
+      }
+      put = (inner) => void (next[at] = inner);
+      way = next[at];
+      depth += 1;
+    }
+    put(piece);
   }
 
   /** The list of reads of an earlier piece, where it is the same: most pieces of a memo read the same things. */
   sameReads(reads: readonly Question[]): readonly Question[] {
-    const same = this.pieces.at(-1)?.reads;
+    const same = this.last?.reads;
     if (same?.length !== reads.length) return reads;
     return same.every((question, at) => question === reads[at]) ? same : reads;
   }
+}
+
+/**
+ * A fork for two ways that part where the answers to one question differ. Where they part without one, equal answers led
+ * to different questions, which no rule does: then the later piece alone is kept.
+ */
+function parted<Result>(depth: number, sample: Piece<Result>, way: Way<Result>, piece: Piece<Result>): Way<Result> {
+  const before = sample.answers[depth];
+  const answer = piece.answers[depth];
+  if (before === undefined || answer === undefined || before === answer || sample.reads[depth] !== piece.reads[depth])
+    return piece;
+  return { depth, sample, answers: [before, answer], next: [way, piece] };
 }

@@ -1,6 +1,8 @@
 import { known } from '../model/known.js';
 import { contentBody, stampOf, type Component } from '../model/component.js';
 import { makeNode, type ContentNode } from '../model/node.js';
+import type { Axis } from '../model/axis.js';
+import type { Finding } from './finding.js';
 import { Memo, type Question } from './memo.js';
 import { prepareBody, type conditionsIn, type PreparedNode } from './prepared.js';
 
@@ -84,6 +86,8 @@ export interface PreparedComponent {
   readonly body: PreparedNode;
   /** Its conditions, once they were asked for. */
   conditions: ReturnType<typeof conditionsIn> | undefined;
+  /** What they name that one vocabulary does not define. */
+  undefinedIn: { readonly axes: readonly Axis[]; readonly found: readonly Finding[] } | undefined;
   readonly placed: Map<string, Memo<readonly PreparedNode[]>>;
   /** A phrase in lines; in values it asks other questions, as what variables read is being worked out there. */
   readonly inLine: Memo<Inline>;
@@ -115,7 +119,10 @@ export interface PreparedPhrase {
 /** The memory of one time: what is remembered together is forgotten together. */
 export interface Remembered {
   readonly questions: Questions;
+  /** By name and revision. */
   readonly components: Map<string, PreparedComponent>;
+  /** The same by the object that was asked for before: components never change. */
+  readonly byObject: WeakMap<Component, PreparedComponent>;
   readonly phrases: Map<string, PreparedPhrase>;
   readonly variables: Map<string, Memo<Inline | null>>;
   serials: number;
@@ -125,6 +132,7 @@ export interface Remembered {
 const begin = (): Remembered => ({
   questions: new Questions(),
   components: new Map(),
+  byObject: new WeakMap(),
   phrases: new Map(),
   variables: new Map(),
   serials: 0,
@@ -155,6 +163,8 @@ export class Memory {
 
 /** A component's body made ready, once for each revision. */
 export function preparedComponent(remembered: Remembered, component: Component): PreparedComponent {
+  const quick = remembered.byObject.get(component);
+  if (quick) return quick;
   const name = `${component.key}@${stampOf(component)}`;
   let known = remembered.components.get(name);
   if (!known) {
@@ -164,6 +174,7 @@ export function preparedComponent(remembered: Remembered, component: Component):
       component,
       body,
       conditions: undefined,
+      undefinedIn: undefined,
       placed: new Map(),
       inLine: new Memo(),
       inValue: new Memo(),
@@ -172,6 +183,7 @@ export function preparedComponent(remembered: Remembered, component: Component):
     remembered.components.set(name, known);
     remembered.size += countNodes(body);
   }
+  remembered.byObject.set(component, known);
   return known;
 }
 

@@ -38,34 +38,33 @@ export function walkOutline(source: Source, recipe: Recipe, reading: OutlineRead
     values: ValuesInForce,
     prefix: string,
     publications: readonly string[],
-  ): readonly OutlinePlace[] =>
-    entries.flatMap((entry): readonly OutlinePlace[] => {
+  ): readonly OutlinePlace[] => {
+    const found: OutlinePlace[] = [];
+    for (const entry of entries) {
       const id = prefix + entry.id;
-      if (!reading.holds(entry.when ?? null, id)) return [];
+      if (!reading.holds(entry.when ?? null, id)) continue;
       const inside = values.within(entry.values);
-      const place = {
-        id,
-        entry,
-        topic: entry.topic ?? null,
-        heading: entry.title ?? null,
-        nested: null,
-        role: entry.role ?? 'auto',
-        values: inside,
-        fault: null,
-      };
+      const heading = entry.title ?? null;
+      const role = entry.role ?? 'auto';
       if (entry.publication === undefined) {
-        return [{ ...place, below: visit(entry.entries ?? [], inside, prefix, publications) }];
+        const topic = entry.topic ?? null;
+        const below = entry.entries ? visit(entry.entries, inside, prefix, publications) : [];
+        found.push({ id, entry, topic, heading, nested: null, role, values: inside, below, fault: null });
+        continue;
       }
       const path = [...publications, entry.publication];
       const nested = source.publications.get(entry.publication);
-      const kind = !nested ? 'missing' : publications.includes(entry.publication) ? 'cycle' : null;
+      const kind: NestedFault | null = !nested ? 'missing' : publications.includes(entry.publication) ? 'cycle' : null;
       const inner = new ValuesInForce([...inside.records, nested?.values ?? {}]);
       const below = [
         ...(nested && kind === null ? visit(nested.entries, inner, `${id}.`, path) : []),
         ...visit(entry.entries ?? [], inside, prefix, publications),
       ];
-      return [{ ...place, topic: null, nested: nested ?? null, below, fault: kind && { kind, path } }];
-    });
+      const fault = kind && { kind, path };
+      found.push({ id, entry, topic: null, heading, nested: nested ?? null, role, values: inside, below, fault });
+    }
+    return found;
+  };
   const root = new ValuesInForce([recipe.values, recipe.publication.values]);
   return visit(recipe.publication.entries, root, '', [recipe.publication.key]);
 }
@@ -92,13 +91,14 @@ export function keepEntries<Page>(
     staysBare(place: OutlinePlace, page: Page): boolean;
   },
 ): readonly KeptEntry<Page>[] {
-  return places.flatMap((place) => {
+  const kept: KeptEntry<Page>[] = [];
+  for (const place of places) {
     const page = on.page(place);
-    const entries = keepEntries(place.below, on);
-    if (page === undefined) return entries;
-    if (on.isBare(page) && entries.length === 0 && !on.staysBare(place, page)) return [];
-    return [{ place, page, entries }];
-  });
+    const entries = place.below.length > 0 ? keepEntries(place.below, on) : [];
+    if (page === undefined) for (const entry of entries) kept.push(entry);
+    else if (!on.isBare(page) || entries.length > 0 || on.staysBare(place, page)) kept.push({ place, page, entries });
+  }
+  return kept;
 }
 
 const named = new WeakMap<

@@ -59,7 +59,6 @@ export class Reading {
   private frame: Frame = { serial: 0, reads: [], findings: nothingFound, isShared: false };
   private frames = 0;
   private place: Place | null = null;
-  private readonly undefinedByName = new Map<string, readonly Finding[]>();
   private readonly askHere = (question: Question): number => this.answer(question, this.place);
 
   /** @param variableAt what a variable reads at a place */
@@ -172,22 +171,21 @@ export class Reading {
   }
 
   private undefinedOf(prepared: PreparedComponent): readonly Finding[] {
-    const { name } = prepared;
-    let found = this.undefinedByName.get(name);
-    if (!found) {
+    const { axes } = this.source;
+    if (prepared.undefinedIn?.axes !== axes) {
       const { component, body } = prepared;
       const conditions = (prepared.conditions ??= contentBody(component)
         ? conditionsIn(body)
         : conditionsOf(component.body));
-      found = conditions.flatMap(({ when, place: block }) =>
+      const found = conditions.flatMap(({ when, place: block }) =>
         this.undefinedIn(when).map((message): Finding => {
           const place = { component: component.key, block, entry: null };
           return { severity: 'error', code: 'undefined-value', message, place };
         }),
       );
-      this.undefinedByName.set(name, found);
+      prepared.undefinedIn = { axes, found };
     }
-    return found;
+    return prepared.undefinedIn.found;
   }
 
   private readonly messages = new Map<string, readonly string[]>();

@@ -82,26 +82,29 @@ interface NumberedReads {
 
 const numberedReads = new WeakMap<BuildRecord, NumberedReads>();
 
-/** The reads whose answers differ now, but for values, which depend on the place. Records never change: each is numbered once. */
-function changedReads(record: BuildRecord, reading: Reading): ReadonlySet<number> {
+/** How a read is answered now; by values: that depends on what is in force at the place. */
+const [asBefore, otherwise, byValues] = [0, 1, 2];
+
+/** How each read of a record is answered now. Records never change: each is numbered once. */
+function readStates(record: BuildRecord, reading: Reading): Uint8Array {
   const { questions } = reading.remembered;
-  let known = numberedReads.get(record);
-  if (known?.questions !== questions) {
-    known = {
+  let numbered = numberedReads.get(record);
+  if (numbered?.questions !== questions) {
+    numbered = {
       questions,
       asked: record.reads.map(([kind, name]) => (kind === 'value' ? -1 : questions.of(kind, name))),
       answers: record.reads.map(([kind, , answer]) =>
         kind === 'condition' ? Number(answer !== '') : questions.answer(answer),
       ),
     };
-    numberedReads.set(record, known);
+    numberedReads.set(record, numbered);
   }
-  const { asked, answers } = known;
-  const changed = new Set<number>();
+  const { asked, answers } = numbered;
+  const states = new Uint8Array(asked.length);
   asked.forEach((question, at) => {
-    if (question >= 0 && reading.answer(question, null) !== answers[at]) changed.add(at);
+    states[at] = question < 0 ? byValues : reading.answer(question, null) === answers[at] ? asBefore : otherwise;
   });
-  return changed;
+  return states;
 }
 
 /** Digests of an outline by the answers of its conditions: most variants of a publication have the same. */
@@ -129,7 +132,9 @@ function outlineDigestOf(assembler: EntryAssembler, publication: Publication, di
 class Comparison {
   private readonly assembler: EntryAssembler;
   private readonly outlineDiffers: boolean;
-  private readonly changed: ReadonlySet<number>;
+  private readonly states: Uint8Array;
+  /** The reads that are answered otherwise everywhere. */
+  private readonly changed: readonly number[];
   private readonly before: ReadonlyMap<string, PageRecord>;
 
   constructor(
@@ -140,7 +145,8 @@ class Comparison {
   ) {
     this.assembler = new EntryAssembler(source, recipe, tools.memory);
     this.outlineDiffers = outlineDigestOf(this.assembler, recipe.publication, this.digest) !== record.outline;
-    this.changed = changedReads(record, this.assembler.reading);
+    this.states = readStates(record, this.assembler.reading);
+    this.changed = record.reads.flatMap((_, at) => (this.states[at] === otherwise ? [at] : []));
     this.before = new Map(record.pages.map((page) => [page.entry, page]));
   }
 
@@ -150,7 +156,7 @@ class Comparison {
 
   causes(): readonly StaleCause[] {
     const recipe = this.recipeCauses();
-    const isTouched = recipe.length > 0 || this.outlineDiffers || this.changed.size > 0;
+    const isTouched = recipe.length > 0 || this.outlineDiffers || this.changed.length > 0;
     if (!isTouched && !this.valuesDiffer(this.assembler.places)) return [];
     const few = recipe.length === 0 && !this.outlineDiffers ? this.fromFewPages() : null;
     if (few) return few;
@@ -187,9 +193,9 @@ class Comparison {
    * @returns null where that does not tell for sure
    */
   private fromFewPages(): readonly StaleCause[] | null {
-    const { changed, record } = this;
-    if ([...record.outlineReads, ...record.titleReads].some((at) => changed.has(at) && !this.isTopic(at))) return null;
-    const open = new Set([...changed].filter((at) => record.reads[at]?.[0] !== 'value'));
+    const { states, changed, record } = this;
+    const isOtherwise = (at: number): boolean => states[at] === otherwise && !this.isTopic(at);
+    if (record.outlineReads.some(isOtherwise) || record.titleReads.some(isOtherwise)) return null;
     const found = new Set<number>();
     let isSure = false;
     for (const place of flattenPlaces(this.assembler.places)) {
@@ -205,7 +211,7 @@ class Comparison {
       for (const at of differing) {
         if (!found.has(at) && (differing.length === 1 || this.matters(at, place))) found.add(at);
       }
-      if (isSure && [...open].every((at) => found.has(at))) break;
+      if (isSure && changed.every((at) => found.has(at))) break;
     }
     if (!isSure) return null;
     return distinct([...found].sort((a, b) => a - b).map((at) => this.causeOf(at)));
@@ -238,7 +244,7 @@ class Comparison {
   }
 
   private isChanged(at: number, values: ValuesInForce): boolean {
-    if (this.changed.has(at)) return true;
+    if (this.states[at] !== byValues) return this.states[at] === otherwise;
     const [kind, name, answer] = known(this.record.reads[at]);
     return kind === 'value' && this.assembler.reading.answerText(kind, name, values) !== answer;
   }
@@ -379,7 +385,15 @@ function exactOf(entry: EntryAlone | undefined): string | undefined {
 }
 
 function flattenPlaces(places: readonly OutlinePlace[]): readonly OutlinePlace[] {
-  return places.flatMap((place) => [place, ...flattenPlaces(place.below)]);
+  const flat: OutlinePlace[] = [];
+  const visit = (list: readonly OutlinePlace[]): void => {
+    for (const place of list) {
+      flat.push(place);
+      visit(place.below);
+    }
+  };
+  visit(places);
+  return flat;
 }
 
 function withComponent(source: Source, key: string, component: Component | undefined): Source {

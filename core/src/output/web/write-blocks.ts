@@ -56,8 +56,8 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   },
   section: (writer, node, place) => {
     const label = labelOf(writer, node, place);
-    const [first, ...rest] = childrenOf(node);
-    const body = first?.type === 'title' ? rest : childrenOf(node);
+    const children = childrenOf(node);
+    const body = children[0]?.type === 'title' ? children.slice(1) : children;
     const heading = writeHeading(writer, place.level, label, place);
     const inner = writeBlocks(writer, body, { ...place, level: place.level + 1 });
     return `${startTag('section', { id: occurrence(node, place) })}\n${heading}${inner}</section>\n`;
