@@ -7,7 +7,8 @@ await main(async () => {
   installNpmPackages();
   process.exitCode =
     // The engine must do with this much heap.
-    runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=900' }) ||
+    runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=760' }) ||
+    runTypeScript('bench/cold.ts') ||
     (await onThrowawayCluster(
       (url) =>
         runTypeScript('bench/server.ts', { TEST_DATABASE_URL: url }) ||

@@ -20,7 +20,7 @@ export interface Piece<Result> {
 }
 
 /** How many pieces one memo keeps; of more all are forgotten. */
-const mostPieces = 64;
+const mostPieces = 40;
 
 /** Where pieces part that read the same up to here: by the answer of the next question. */
 interface Fork<Result> {
