@@ -59,6 +59,23 @@ describe('Selection', () => {
     for (const [block, wanted] of cases) expect(textOf(block)).withContext(wanted).toBe(wanted);
   });
 
+  it('places a section only where it and all that it stands in apply', () => {
+    const inner = { ...section('b2', 'Inner', p('for one system')), attrs: { id: 'b2', when: 'level is basic' } };
+    const outer = { ...section('b1', 'Outer', inner), attrs: { id: 'b1', when: 'os is mac' } };
+    const shown = (os: 'mac' | 'linux', level: 'basic' | 'expert'): string => {
+      const profile = { axes: { os: { default: 'out', in: [os] }, level: { default: 'out', in: [level] } } } as const;
+      const from = [topic('t', p('before'), place('u', { section: 'b2' })), topic('u', outer)];
+      return textIn(assemble(from, { profile }).entries[0]?.blocks ?? []);
+    };
+    expect(shown('mac', 'basic')).toContain('for one system');
+    for (const [os, level] of [
+      ['linux', 'basic'],
+      ['mac', 'expert'],
+      ['linux', 'expert'],
+    ] as const)
+      expect(shown(os, level)).withContext(`${os}, ${level}`).toBe('before');
+  });
+
   it('lets containers with nothing left disappear', () => {
     expect(textOf(p('a'), list(only('os is mac', p('gone'))))).toBe('a');
     expect(textOf(p('a'), makeNode('admonition', { kind: 'note' }, [only('os is mac', p('gone'))]))).toBe('a');

@@ -1,3 +1,4 @@
+import { limits } from '../model/limits.js';
 import { contentBody, type Component } from '../model/component.js';
 import type { AssembledNode } from '../model/node.js';
 import { ProblemList, type Problem } from '../model/problem.js';
@@ -10,7 +11,7 @@ import type { Piece, Question } from './memo.js';
 import { Memory, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
 import { headingName, keepEntries, pageNames, walkOutline, type KeptEntry, type OutlinePlace } from './outline.js';
 import { ValuesInForce, type Place } from './place.js';
-import { assembled, partsOf, preparedText } from './prepared.js';
+import { assembled, makePrepared, partsOf, preparedText, weightOf } from './prepared.js';
 import type { Reading } from './reading.js';
 
 /**
@@ -264,9 +265,15 @@ class OutlineAssembler {
         reading.checkConditions(prepared);
         const parts = partsOf(prepared.body);
         const [title] = parts;
+        const blocks = assembly.flow(parts, inTopic, 1);
+        const isTooLarge = weightOf(blocks) > limits.pageNodes;
+        if (isTooLarge) {
+          const message = `The topic “${component.title}” comes to more than ${limits.pageNodes} nodes; it was left out.`;
+          assembly.report('error', 'too-large', message, inTopic);
+        }
         return {
           title: title ? assembly.line(title, inTopic) : [],
-          blocks: assembly.flow(parts, inTopic, 1),
+          blocks: isTooLarge ? [makePrepared('paragraph', undefined, [makePrepared('missing')])] : blocks,
         };
       }),
     );

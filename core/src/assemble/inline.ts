@@ -1,5 +1,6 @@
 import { known } from '../model/known.js';
 import { handlerFor, type ForEachInlineKind } from '../model/kinds.js';
+import { limits } from '../model/limits.js';
 import { textAttr, type ContentMark } from '../model/node.js';
 import { isBuiltInVariable } from '../model/references.js';
 import type { Assembly } from './assembly.js';
@@ -139,6 +140,11 @@ function missing(): Inline {
 export function valueOf(assembly: Assembly, phrase: PreparedNode, place: Place): Inline {
   const content = partsOf(phrase);
   const inline = assembleInline(assembly, content, place) ?? { nodes: content, gaps: [] };
+  if (inline.nodes.length > limits.lineNodes) {
+    const message = `A value comes to more than ${limits.lineNodes} pieces of text; it was left out.`;
+    assembly.report('error', 'too-large', message, place);
+    return missing();
+  }
   if (inline.gaps.length === 0 && inline.nodes.length > 0) return inline;
   // Where something went inside a value, its edges may meet spaces of the text around it.
   return { nodes: inline.nodes, gaps: [0, ...inline.gaps, inline.nodes.length] };

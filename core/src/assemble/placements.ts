@@ -1,5 +1,6 @@
 import { known } from '../model/known.js';
 import type { ComponentOf } from '../model/component.js';
+import { limits } from '../model/limits.js';
 import { textAttr } from '../model/node.js';
 import { placedPart } from '../select/select.js';
 import type { Assembly } from './assembly.js';
@@ -7,7 +8,7 @@ import { titledSection } from './sections.js';
 import { Memo } from './memo.js';
 import { preparedComponent } from './memory.js';
 import type { Place } from './place.js';
-import { makePrepared, type PreparedNode } from './prepared.js';
+import { makePrepared, weightOf, type PreparedNode } from './prepared.js';
 
 type Placeable = ComponentOf<'topic' | 'snippet'>;
 
@@ -17,6 +18,11 @@ export function placeBlocks(assembly: Assembly, node: PreparedNode, place: Place
   if (!component) return [makePrepared('paragraph', undefined, [makePrepared('missing')])];
   const withTitle = node.attrs?.['withTitle'] === true;
   const content = placedContent(assembly, component, textAttr(node, 'section'), withTitle, place);
+  if (weightOf(content) > limits.placedNodes) {
+    const message = `What “${component.title}” places comes to more than ${limits.placedNodes} nodes; it was left out.`;
+    assembly.report('error', 'too-large', message, place);
+    return [makePrepared('paragraph', undefined, [makePrepared('missing')])];
+  }
   return content.length === 0 ? [] : [placed(component, node.id ?? component.key, content)];
 }
 

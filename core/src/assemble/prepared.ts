@@ -24,6 +24,8 @@ export interface PreparedNode extends TreeNode<NodeKind | AssembledKind> {
   readonly when: string | null;
   /** What it holds, itself included: the sum of `varies`, `notable`, `linked` and `labelled`. */
   readonly traits: number;
+  /** How many nodes it is, with all inside. */
+  readonly weight: number;
   /** Whether it may differ between variants where its own condition holds. */
   readonly variesInside: boolean;
   /** What it becomes, by what is read on the way; nodes of bodies only. */
@@ -114,8 +116,12 @@ function layOut(
   const when = attrs?.['when'];
   let traits = own;
   let inside = own;
+  let weight = 1;
   if (content) {
-    for (const child of content) inside |= child.traits;
+    for (const child of content) {
+      inside |= child.traits;
+      weight += child.weight;
+    }
     traits = inside;
   }
   const condition = typeof when === 'string' && when !== '' ? when : null;
@@ -129,6 +135,7 @@ function layOut(
     id: typeof id === 'string' ? id : null,
     when: condition,
     traits,
+    weight,
     variesInside: (inside & varies) !== 0,
     memo: undefined,
     asks: undefined,
@@ -200,6 +207,13 @@ export function partsOf(node: PreparedNode): readonly PreparedNode[] {
 }
 
 const nothing: readonly PreparedNode[] = [];
+
+/** How many nodes some are, with all inside. */
+export function weightOf(nodes: readonly PreparedNode[]): number {
+  let weight = 0;
+  for (const node of nodes) weight += node.weight;
+  return weight;
+}
 
 /** The text of prepared content. */
 export function plainText(node: PreparedNode): string {

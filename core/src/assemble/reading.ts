@@ -1,4 +1,5 @@
 import { known } from '../model/known.js';
+import { limits, TooLargeError } from '../model/limits.js';
 import { contentBody, stampOf, type Component } from '../model/component.js';
 import type { Recipe } from '../model/publication.js';
 import { conditionsOf } from '../model/references.js';
@@ -58,6 +59,7 @@ export class Reading {
   private readonly askedIn: number[] = [];
   private frame: Frame = { serial: 0, reads: [], findings: nothingFound, isShared: false };
   private frames = 0;
+  private depth = 0;
   private place: Place | null = null;
   private readonly askHere = (question: Question): number => this.answer(question, this.place);
 
@@ -244,15 +246,18 @@ export class Reading {
 
   /** Runs work in a frame of its own and gives what it read and reported: for what is not remembered. */
   recorded<Result>(work: () => Result): Piece<Result> {
+    if (this.depth >= limits.depth) throw new TooLargeError('Placements or variables nest too deep to be built.');
     const outer = this.frame;
     const frame: Frame = { serial: (this.frames += 1), reads: [], findings: nothingFound, isShared: false };
     outer.isShared = true;
     this.frame = frame;
+    this.depth += 1;
     try {
       const result = work();
       const { findings } = frame;
       return { result, reads: this.distinct(frame), answers: noAnswers, findings, serial: 0 };
     } finally {
+      this.depth -= 1;
       this.frame = outer;
     }
   }

@@ -5,6 +5,7 @@ export const problemCodes = [
   'missing-component',
   'missing-revision',
   'placement-cycle',
+  'too-large',
   'wrong-kind',
   'left-out-reference',
   'missing-target',

@@ -78,6 +78,24 @@ describe('References', () => {
       { when: 'level is basic', place: 'b1' },
     ]);
   });
+
+  it('name the conditions of columns, of versions of an image and of rules of a variable, too', () => {
+    const row = makeNode('table_row', null, [makeNode('table_cell', null, [p('x')])]);
+    const grid = makeNode('table_grid', { columns: [{ width: 40, when: 'os is mac' }] }, [row]);
+    expect(conditionsOf(fragment(makeNode('table', { id: 'b1' }, [grid])))).toEqual([
+      { when: 'os is mac', place: 'b1' },
+    ]);
+    const file = { digest: '0'.repeat(64), mediaType: 'image/png', width: 1, height: 1 };
+    expect(conditionsOf({ type: 'image', alt: '', file, versions: [{ when: 'os is linux', file }] })).toEqual([
+      { when: 'os is linux', place: null },
+    ]);
+    const value = phrase('v');
+    const rules = [{ when: 'os is mac', language: null, value: phrase(words('level is basic', 'x')) }];
+    expect(conditionsOf({ type: 'variable', default: value, rules }).map(({ when }) => when)).toEqual([
+      'os is mac',
+      'level is basic',
+    ]);
+  });
 });
 
 describe('Keys', () => {

@@ -1,3 +1,4 @@
+import { limits, TooLargeError } from '../model/limits.js';
 import { known } from '../model/known.js';
 import { contentBody, type Component } from '../model/component.js';
 import { handlerFor, kindSpec, type ForEachKind } from '../model/kinds.js';
@@ -62,6 +63,8 @@ export function setsOfComponent(
   const topic = component.kind === 'topic' ? component.key : null;
   return walker.whole(component, sets.all, topic);
 }
+
+const tooLarge = 'A topic places so much, or so deep, that it cannot be told for all variants at once.';
 
 interface Walked {
   readonly pieces: readonly Piece[];
@@ -154,6 +157,7 @@ class SetWalker {
     const pieces: Piece[] = [];
     const { circle } = this;
     this.circle = Infinity;
+    if (this.stack.length > limits.placementDepth) throw new TooLargeError(tooLarge);
     this.stack.push(component.key);
     const remains = this.anyOf(this.nodes(nodes, within, { component: component.key, topic, pieces }));
     this.stack.pop();
@@ -179,6 +183,12 @@ class SetWalker {
     const piece: Open = { kind, node, component: around.component, set, within };
     around.pieces.push(piece);
     return piece;
+  }
+
+  /** Adds the pieces of what is placed. */
+  take(placed: readonly Piece[], pieces: Piece[]): void {
+    if (pieces.length + placed.length > limits.pieces) throw new TooLargeError(tooLarge);
+    for (const each of placed) pieces.push(each);
   }
 
   anyOf(parts: readonly Part<VariantSet>[]): VariantSet {
@@ -288,7 +298,7 @@ const setHandlers: ForEachKind<SetHandler> = {
     piece.set = walker.anyOf(
       candidates.map((candidate) => {
         const placed = walker.placed(candidate, null, false, set, topic);
-        for (const each of placed.pieces) pieces.push(each);
+        walker.take(placed.pieces, pieces);
         return { node, set: placed.remains };
       }),
     );
@@ -331,6 +341,6 @@ function place(
   // A marker stands for what is not there.
   if (!component || !contentBody(component)) return set;
   const placed = walker.placed(component, section, withTitle, set, around.topic);
-  for (const each of placed.pieces) around.pieces.push(each);
+  walker.take(placed.pieces, around.pieces);
   return placed.remains;
 }

@@ -68,6 +68,7 @@ function asProblem(error: unknown): HttpProblem {
       issues: error.issues.map((issue) => ({ path: issue.path, message: issue.message })),
     });
   }
+  if (error instanceof Error && error.name === 'TooLargeError') return new HttpProblem(422, error.message);
   const { status, code, type } = errorSchema.safeParse(error).data ?? {};
   if (type === 'entity.too.large' || code === 'LIMIT_FILE_SIZE')
     return new HttpProblem(413, 'The upload is larger than allowed.');

@@ -12,6 +12,7 @@ import {
   isLinkBody,
   isVariableBody,
   keyFromTitle,
+  limits,
   referencesOf,
   schemaVersion,
   textAttr,
@@ -214,6 +215,7 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
   });
   await insertComponents(db, actor, [component]);
   await refuseCycle(db, actor.workspace, key, placementTargets(component));
+  await refuseDepth(db, actor.workspace, key, placementTargets(component));
   await audit(db, actor, 'create', key, { kind: wanted.kind });
   await announce(db, actor.workspace, { type: 'component', key, revision: 1, by: actor.person ?? '' });
   return component;
@@ -275,6 +277,7 @@ export async function saveComponent(
     [actor.workspace, key, saved.title, saved.revision, searchText(saved), conditionTexts(saved), actor.person],
   );
   await writeReferences(db, actor.workspace, 'component', key, referencesOf(body));
+  await refuseDepth(db, actor.workspace, key, placementTargets(saved));
   await audit(db, actor, 'save', key, { revision: saved.revision });
   await announce(db, actor.workspace, { type: 'component', key, revision: saved.revision, by: actor.person ?? '' });
   return saved;
@@ -440,6 +443,32 @@ function placementTargets(component: Component): readonly string[] {
   return referencesOf(component.body)
     .filter((each) => each.kind === 'placement' || each.kind === 'inline placement')
     .map((each) => each.target);
+}
+
+/**
+ * Refuses placements that would nest deeper than content may, counted from what places the component down to the last
+ * that it places.
+ * @throws HttpProblem 422
+ */
+async function refuseDepth(db: Queryable, workspace: string, key: string, targets: readonly string[]): Promise<void> {
+  if (targets.length === 0) return;
+  // A level deeper than allowed is enough to know.
+  const levels = (from: string, to: string): string =>
+    `select count(*)::integer - 1 as depth from (
+       with recursive way (key, depth) as (
+         select $2::text, 0
+         union
+         select f.${to}, w.depth + 1 from way w
+           join component_references f on f.workspace = $1 and f.source_kind = 'component' and f.${from} = w.key
+            and f.kind in ('placement', 'inline placement')
+          where w.depth <= $3
+       ) select distinct depth from way
+     ) depths`;
+  const depth = async (from: string, to: string): Promise<number> =>
+    (await oneRow<{ depth: number }>(db, levels(from, to), [workspace, key, limits.placementDepth]))?.depth ?? 0;
+  if ((await depth('source', 'target')) + (await depth('target', 'source')) > limits.placementDepth) {
+    throw new HttpProblem(422, `Placements may nest ${limits.placementDepth} deep; these would nest deeper.`);
+  }
 }
 
 /**

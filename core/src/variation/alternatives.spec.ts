@@ -1,0 +1,37 @@
+import type { Axis, AxisValue } from '../model/axis.js';
+import { alternativesOn } from './alternatives.js';
+
+const value = (key: string, ...values: readonly AxisValue[]): AxisValue => ({
+  key,
+  title: key,
+  code: 'X',
+  colour: 0,
+  pattern: 0,
+  ...(values.length > 0 ? { values } : {}),
+});
+const axes: readonly Axis[] = [
+  { key: 'market', title: 'Market', values: [value('europe', value('nordic')), value('asia')] },
+  { key: 'os', title: 'OS', values: [value('mac'), value('linux')] },
+];
+
+describe('Two conditions', () => {
+  it('are alternatives where they name unrelated values of one axis', () => {
+    expect(alternativesOn('os is mac', 'os is linux', axes)).toBe('os');
+    expect(alternativesOn('market is nordic', 'market is asia', axes)).toBe('market');
+    expect(alternativesOn('os is mac and market is asia', 'os is mac and market is europe', axes)).toBe('market');
+  });
+
+  it('are none where a value of the one is one of the other, or stands under it', () => {
+    const related = [
+      ['os is mac', 'os is mac'],
+      ['market is europe', 'market is nordic'],
+      ['market is nordic', 'market is europe'],
+      ['market is asia, nordic', 'market is europe'],
+      ['os is mac', 'market is asia'],
+    ] as const;
+    for (const [a, b] of related)
+      expect(alternativesOn(a, b, axes))
+        .withContext(`${a}, ${b}`)
+        .toBeNull();
+  });
+});
