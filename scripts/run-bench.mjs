@@ -9,6 +9,7 @@ await main(async () => {
     // The engine must do with this much heap.
     runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=760' }) ||
     runTypeScript('bench/cold.ts') ||
+    runTypeScript('bench/million-words.ts') ||
     (await onThrowawayCluster(
       (url) =>
         runTypeScript('bench/server.ts', { TEST_DATABASE_URL: url }) ||

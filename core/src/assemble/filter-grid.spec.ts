@@ -25,7 +25,7 @@ function filtered(node: ContentNode, rowsOut: readonly number[], columnsOut: rea
   const prepared = prepareBody(limited);
   const selection = selectGrid(algebra, prepared, true);
   if (!selection.remains) return null;
-  return (filterGrid(prepared, selection as never).content ?? [])
+  return (filterGrid(prepared, selection).content ?? [])
     .map((each) =>
       (each.content ?? [])
         .map((inner) => {
@@ -53,6 +53,20 @@ describe('Tables after filtering', () => {
     );
     expect(filtered(table, [], [1])).toBe('a b / c(1x2) e / g');
     expect(filtered(table, [2])).toBe('a(2x1) b / c d e');
+  });
+
+  it('keep what is said of the columns that stay, and only that', () => {
+    const columns = [{ width: 20 }, { width: 30, when: 'no' }, { width: 50 }];
+    const table = prepareBody(makeNode('table_grid', { columns }, [row(cell('a'), cell('b'), cell('c'))]));
+    const kept = filterGrid(
+      table,
+      selectGrid(
+        truth((when) => when !== 'no'),
+        table,
+        true,
+      ),
+    );
+    expect(kept.attrs?.['columns']).toEqual([{ width: 20 }, { width: 50 }]);
   });
 
   it('move a cell down whose first row goes', () => {
