@@ -5,9 +5,11 @@ import {
   list,
   only,
   p,
+  place,
   publicationOf,
   recipeOf,
   section,
+  snippet,
   sourceOf,
   title,
   topic,
@@ -137,6 +139,24 @@ describe('The glossary', () => {
           ['b', 'A mast again.'],
         ],
       ],
+    ]);
+  });
+
+  it('has every definition of a term, and one that is placed twice once', () => {
+    const both = topic(
+      'a',
+      p('A ', term('mast'), ' carries.'),
+      p('A ', term('mast'), ' bends.'),
+      place('s'),
+      place('s'),
+    );
+    const book = numberedOf(
+      sourceOf([both, topic('b', place('s')), snippet('s', p('A ', term('boom'), ' swings.'))]),
+      recipeOf(publicationOf([entry('e1', 'a'), entry('e2', 'b')])),
+    );
+    expect(glossaryOf(book).map(({ term: name, definitions }) => [name, definitions.length])).toEqual([
+      ['boom', 1],
+      ['mast', 2],
     ]);
   });
 });

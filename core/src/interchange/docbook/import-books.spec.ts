@@ -115,6 +115,16 @@ describe('Ids', () => {
     }
   });
 
+  it('that stand twice lead to the first place', () => {
+    const result = load(
+      chapter('<para id="it">first</para><para id="it">second</para><para><xref linkend="it"/></para>'),
+    );
+    const body = bodyOf(result);
+    const target = textAttr(all(body, 'cross_reference')[0] ?? body, 'target');
+    expect(textOf(all(body, 'paragraph').find((each) => textAttr(each, 'id') === target) ?? body)).toBe('first');
+    expect(result.notes.map(({ kind }) => kind)).toEqual(['repeated id']);
+  });
+
   it('of what has no title read by the name in it, or by its number', () => {
     const texts = all(
       bodyOf(
@@ -127,6 +137,23 @@ describe('Ids', () => {
       'cross_reference',
     ).map((node) => textAttr(node, 'text'));
     expect(texts).toEqual(['max', '2']);
+  });
+});
+
+describe('Tables', () => {
+  it('keep the conditions and the widths of their columns', () => {
+    const body = bodyOf(
+      load(
+        chapter(`<informaltable><tgroup cols="2"><colspec colwidth="1*" os="linux"/><colspec colwidth="3*"/>
+          <tbody><row><entry>a</entry><entry>b</entry></row></tbody></tgroup></informaltable>`),
+      ),
+    );
+    expect(all(body, 'table_grid').map(({ attrs }) => attrs?.['columns'])).toEqual([
+      [
+        { width: 25, when: 'os is linux' },
+        { width: 75, when: null },
+      ],
+    ]);
   });
 });
 

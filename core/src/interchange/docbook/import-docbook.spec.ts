@@ -105,6 +105,12 @@ describe('The DocBook import', () => {
     expect(typesIn(bodyOf(result)).filter((type) => type === 'variable').length).toBe(3);
   });
 
+  it('takes the first of several declarations of an entity (XML 1.0, 4.2)', () => {
+    const subset = '<!ENTITY product "Dunlin"><!ENTITY product "Other">';
+    const body = find(load({ 'book.xml': book(chapter('<para>&product;</para>'), subset) }), 'product').body;
+    expect(textOf((body as VariableBody).default as ContentNode)).toBe('Dunlin');
+  });
+
   it('makes one component of each entity file and places it wherever it is referred to', () => {
     const subset = `<!ENTITY ch SYSTEM "ch.xml"><!ENTITY shared SYSTEM "parts/shared.xml">`;
     const result = load({

@@ -3,7 +3,16 @@ import { HtmlValidate } from 'html-validate';
 import { parse, type HTMLElement } from 'node-html-parser';
 import { labelledDesign, plainDesign, type Design } from '../../number/design.js';
 import { anyLibrary, anyProfile } from '../../../../tests/support/any-library.js';
-import { entry, publicationOf, recipeOf, sourceOf } from '../../../../tests/support/library-parts.js';
+import { makeNode, makeText } from '../../model/node.js';
+import {
+  entry,
+  p,
+  publicationOf,
+  recipeOf,
+  section,
+  sourceOf,
+  topic,
+} from '../../../../tests/support/library-parts.js';
 import { build } from '../../../../tests/support/build.js';
 import { flattenPages } from '../../number/numbered.js';
 import type { FormatFile } from '../format.js';
@@ -24,6 +33,32 @@ const pagesOf = (files: readonly FormatFile[]): ReadonlyMap<string, HTMLElement>
   new Map(files.filter(({ path }) => path.endsWith('.html')).map(({ path, text }) => [path, parse(text)]));
 
 describe('The links of a site', () => {
+  it('lead to blocks where these were written, not to their copies in the glossary', () => {
+    const term = makeText('boom', [{ type: 'defined_term' }]);
+    const defined = { ...p('A ', term, ' swings.'), attrs: { id: 'b7' } };
+    const lead = makeNode('cross_reference', { component: null, target: 'b7', form: 'text', text: 'there' });
+    const { files } = build(
+      sourceOf([topic('t1', defined, p(lead))]),
+      recipeOf(publicationOf([entry('e1', 't1')]), { design: everyList }),
+    );
+    const withId = [...pagesOf(files)].flatMap(([path, page]) => (page.querySelector('#b7') ? [path] : []));
+    expect(withId).toEqual(['t1.html']);
+  });
+
+  it('stand in no other link: a reference in linked words, or in a title that contents lead to, is its words alone', () => {
+    const inLink = makeNode('cross_reference', { component: 't2', form: 'title' });
+    const link = { type: 'link', attrs: { href: 'https://a.example/' } } as const;
+    const linked = { ...inLink, marks: [link] };
+    const first = topic('t1', p(makeText('See ', [link]), linked), section('s1', 'Plain', p('x')));
+    const { files } = build(
+      sourceOf([first, topic('t2', p('y'))]),
+      recipeOf(publicationOf([entry('e1', 't1'), entry('e2', 't2')])),
+    );
+    const page = pagesOf(files).get('t1.html');
+    expect(page?.querySelectorAll('main a a').length).toBe(0);
+    expect(page?.querySelectorAll('main a').map((each) => each.text)).toEqual(['See Title of t2']);
+  });
+
   it('lead to a page that is there, and to an id that stands on it once', () => {
     let seen = 0;
     fc.assert(

@@ -17,9 +17,7 @@ import { ImportNotes } from './import-notes';
     <p-dialog header="Import a manual" [modal]="true" [(visible)]="open" [style]="{ width: '40rem' }">
       @if (summary(); as result) {
         <p>
-          <b>{{ result.topics }} topics, {{ result.snippets }} snippets, {{ result.variables }} variables</b> and
-          {{ result.images }} images came into the library; {{ result.axes }} axes were read from its conditions, and
-          {{ result.variants.length }} {{ result.variants.length === 1 ? 'variant was' : 'variants were' }} made.
+          <b>{{ cameIn(result) }}</b> came into the library.
         </p>
         @if (result.notes.length > 0) {
           <h3>Not taken over as it was</h3>
@@ -115,6 +113,20 @@ export class ImportDialog {
     effect(() => {
       if (this.open()) this.summary.set(null);
     });
+  }
+
+  /** What there is now that was not there before, counted. */
+  protected cameIn({ topics, snippets, variables, images, axes, variants }: ImportSummary): string {
+    const counts = [
+      [topics, 'topic', 'topics'],
+      [snippets, 'snippet', 'snippets'],
+      [variables, 'variable', 'variables'],
+      [images, 'image', 'images'],
+      [axes, 'axis of its conditions', 'axes of its conditions'],
+      [variants.length, 'variant', 'variants'],
+    ] as const;
+    const parts = counts.flatMap(([count, one, many]) => (count > 0 ? [`${count} ${count === 1 ? one : many}`] : []));
+    return new Intl.ListFormat('en').format(parts);
   }
 
   protected pick(event: Event): File | null {

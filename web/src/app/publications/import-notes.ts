@@ -12,7 +12,9 @@ const mostShown = 200;
     @for (group of groups(); track group.kind) {
       <details [open]="groups().length === 1">
         <summary>
-          <span class="what">{{ group.title }}</span> <span class="count">{{ group.count }}</span>
+          <i class="pi pi-chevron-right" aria-hidden="true"></i>
+          <span class="what">{{ group.title }}</span>
+          <span class="count">{{ group.count }}</span>
         </summary>
         <ul>
           @for (note of group.shown; track $index) {
@@ -36,9 +38,17 @@ const mostShown = 200;
       display: flex;
       gap: 0.6rem;
       align-items: baseline;
-      justify-content: space-between;
       padding: 0.45rem 0;
       cursor: pointer;
+    }
+    .what {
+      flex: 1;
+    }
+    .pi {
+      font-size: 0.75rem;
+    }
+    details[open] .pi {
+      transform: rotate(90deg);
     }
     .count {
       font-variant-numeric: tabular-nums;
