@@ -116,12 +116,12 @@ describe('Ids', () => {
   });
 
   it('that stand twice lead to the first place', () => {
-    const result = load(
-      chapter('<para id="it">first</para><para id="it">second</para><para><xref linkend="it"/></para>'),
-    );
-    const body = bodyOf(result);
-    const target = textAttr(all(body, 'cross_reference')[0] ?? body, 'target');
-    expect(textOf(all(body, 'paragraph').find((each) => textAttr(each, 'id') === target) ?? body)).toBe('first');
+    const result = load(`<book><title>B</title>
+      <chapter id="c"><title>C</title><para id="it">first</para></chapter>
+      <chapter id="d"><title>D</title><para id="it">second</para></chapter>
+      <chapter id="e"><title>E</title><para><xref linkend="it"/></para></chapter></book>`);
+    const [reference] = all(bodyOf(result, 'e'), 'cross_reference');
+    expect([reference?.attrs?.['component'], reference?.attrs?.['target']]).toEqual(['c', 'it']);
     expect(result.notes.map(({ kind }) => kind)).toEqual(['repeated id']);
   });
 
