@@ -7,7 +7,7 @@ await main(async () => {
   installNpmPackages();
   process.exitCode =
     // The engine must do with this much heap.
-    runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=760' }) ||
+    runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=800' }) ||
     runTypeScript('bench/cold.ts') ||
     runTypeScript('bench/million-words.ts') ||
     (await onThrowawayCluster(
