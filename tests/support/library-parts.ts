@@ -10,7 +10,7 @@ import { plainDesign } from '../../core/src/number/design.js';
 import type { OutlineEntry, Publication, Recipe } from '../../core/src/model/publication.js';
 import { newRecipe, type VariantRecipe } from '../../core/src/contract/api.js';
 import type { Source } from '../../core/src/model/source.js';
-import type { Axis } from '../../core/src/model/axis.js';
+import type { Axis, AxisValue } from '../../core/src/model/axis.js';
 
 /** Short builders for tests of the engine. */
 
@@ -48,6 +48,16 @@ export const topic = (key: string, ...flow: ContentNode[]): Component =>
 export const snippet = (key: string, ...flow: ContentNode[]): Component => component('snippet', key, fragment(...flow));
 export const constant = (key: string, text: string): Component =>
   component('variable', key, { type: 'variable', default: phrase(text), rules: [] });
+
+/** A value of an axis, with values under it. */
+export const axisValue = (key: string, ...values: readonly AxisValue[]): AxisValue => ({
+  key,
+  title: key,
+  code: 'X',
+  colour: 0,
+  pattern: 0,
+  ...(values.length > 0 ? { values } : {}),
+});
 
 /** Two axes: `os` (linux, mac) and `level` (basic, expert). */
 export const axes: readonly Axis[] = [

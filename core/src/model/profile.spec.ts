@@ -1,16 +1,9 @@
-import type { Axis, AxisValue } from './axis.js';
+import { axisValue as value } from '../../../tests/support/library-parts.js';
+import type { Axis } from './axis.js';
 import { valueStates } from './profile.js';
 
 /** product.md, “Axes, profiles, conditions” 2: the state of a value is that of the nearest mark on itself or above. */
 
-const value = (key: string, ...values: readonly AxisValue[]): AxisValue => ({
-  key,
-  title: key,
-  code: 'X',
-  colour: 0,
-  pattern: 0,
-  ...(values.length > 0 ? { values } : {}),
-});
 const axis: Axis = {
   key: 'market',
   title: 'Market',

@@ -1,14 +1,7 @@
-import type { Axis, AxisValue } from '../model/axis.js';
+import { axisValue as value } from '../../../tests/support/library-parts.js';
+import type { Axis } from '../model/axis.js';
 import { alternativesOn } from './alternatives.js';
 
-const value = (key: string, ...values: readonly AxisValue[]): AxisValue => ({
-  key,
-  title: key,
-  code: 'X',
-  colour: 0,
-  pattern: 0,
-  ...(values.length > 0 ? { values } : {}),
-});
 const axes: readonly Axis[] = [
   { key: 'market', title: 'Market', values: [value('europe', value('nordic')), value('asia')] },
   { key: 'os', title: 'OS', values: [value('mac'), value('linux')] },
