@@ -13,7 +13,8 @@ import {
 import { BuildMemory } from '../builds/build-memory.js';
 import { readRecipes } from '../builds/build-variant.js';
 import { Database, type Queryable } from '../db/database.js';
-import { acceptBody, requireComponent } from '../library/components.js';
+import { acceptBody } from '../library/accept-body.js';
+import { requireComponent } from '../library/components.js';
 import type { ThreadWork } from '../threads/work-thread.js';
 import { titlesOfPublications, variantsByPublication } from './workspace-variants.js';
 
