@@ -23,6 +23,8 @@ test('a writer’s topic becomes two deliverables that differ where they should'
   await sheet(page).locator('p').first().click();
   await page.keyboard.type('Readings of the ');
   await insert(page, 'product name', /Product name/);
+  // The variable is read first; until then the keys go to the menu.
+  await expect(page.getByRole('combobox', { name: 'Find something to insert' })).toBeHidden();
   await page.keyboard.type(' are low after a cold night.');
   await page.keyboard.press('Enter');
   await page.keyboard.type('The gust shows as zero while there is ice.');
