@@ -11,7 +11,7 @@ import type { Piece, Question } from './memo.js';
 import { Memory, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
 import { headingName, keepEntries, pageNames, walkOutline, type KeptEntry, type OutlinePlace } from './outline.js';
 import { ValuesInForce, type Place } from './place.js';
-import { assembled, makePrepared, partsOf, preparedText, weightOf } from './prepared.js';
+import { assembled, missingBlock, partsOf, preparedText, weightOf } from './prepared.js';
 import type { Reading } from './reading.js';
 
 /**
@@ -273,7 +273,7 @@ class OutlineAssembler {
         }
         return {
           title: title ? assembly.line(title, inTopic) : [],
-          blocks: isTooLarge ? [makePrepared('paragraph', undefined, [makePrepared('missing')])] : blocks,
+          blocks: isTooLarge ? missingBlock() : blocks,
         };
       }),
     );

@@ -8,7 +8,7 @@ import { web } from '../output/web/web.js';
 import { coverageOf } from '../reach/coverage.js';
 import { VariantSets } from '../variation/variant-sets.js';
 import { recipeOf } from '../../../tests/support/library-parts.js';
-import { assemblePublication } from './assemble.js';
+import { assembleBody, assemblePublication } from './assemble.js';
 
 /** Content that a person can save and that nothing could build if it were taken at its word. */
 
@@ -64,6 +64,22 @@ describe('Content without measure', () => {
     expect(problems).toContain('too-large');
     expect(files.find(({ path }) => path === 't.html')?.text).toContain('Before.');
     expect(() => coverageOf(source, sets, publication)).toThrowError(TooLargeError);
+  });
+
+  it('that fans out through slots is cut as well', () => {
+    const slot = (at: number): ContentNode => makeNode('slot', { id: 'b1', collection: `c${at}` });
+    const members = times(8, (at) =>
+      times(10, (each): Component => ({
+        ...fragment(`s${at}-${each}`, at < 7 ? slot(at + 1) : paragraph(makeText('x'))),
+        labels: { collection: `c${at}`, tags: {} },
+      })),
+    ).flat();
+    const source = sourceOf(topic(slot(0)), ...members);
+    const [own] = source.library.collection('c0');
+    expect(build(source).problems).toContain('too-large');
+    // As the preview shows a snippet by itself.
+    const shown = own && assembleBody(source, recipeOf(publication, { profile: { axes: {} } }), own);
+    expect(shown?.problems.map(({ code }) => code)).toContain('too-large');
   });
 
   it('in the values of variables is cut as well', () => {

@@ -8,21 +8,16 @@ import { titledSection } from './sections.js';
 import { Memo } from './memo.js';
 import { preparedComponent } from './memory.js';
 import type { Place } from './place.js';
-import { makePrepared, weightOf, type PreparedNode } from './prepared.js';
+import { makePrepared, missingBlock, weightOf, type PreparedNode } from './prepared.js';
 
 type Placeable = ComponentOf<'topic' | 'snippet'>;
 
 /** A block placement as what it places. */
 export function placeBlocks(assembly: Assembly, node: PreparedNode, place: Place): readonly PreparedNode[] {
   const component = assembly.component(node, ['topic', 'snippet'], place);
-  if (!component) return [makePrepared('paragraph', undefined, [makePrepared('missing')])];
+  if (!component) return missingBlock();
   const withTitle = node.attrs?.['withTitle'] === true;
   const content = placedContent(assembly, component, textAttr(node, 'section'), withTitle, place);
-  if (weightOf(content) > limits.placedNodes) {
-    const message = `What “${component.title}” places comes to more than ${limits.placedNodes} nodes; it was left out.`;
-    assembly.report('error', 'too-large', message, place);
-    return [makePrepared('paragraph', undefined, [makePrepared('missing')])];
-  }
   return content.length === 0 ? [] : [placed(component, node.id ?? component.key, content)];
 }
 
@@ -77,7 +72,10 @@ function placedContent(
     }),
   );
   reading.include(piece, component.key);
-  return piece.result;
+  if (weightOf(piece.result) <= limits.placedNodes) return piece.result;
+  const message = `What “${component.title}” places comes to more than ${limits.placedNodes} nodes; it was left out.`;
+  assembly.report('error', 'too-large', message, place);
+  return missingBlock();
 }
 
 function partToPlace(

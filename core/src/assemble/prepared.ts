@@ -208,6 +208,11 @@ export function partsOf(node: PreparedNode): readonly PreparedNode[] {
 
 const nothing: readonly PreparedNode[] = [];
 
+/** What stands where blocks cannot be shown. */
+export function missingBlock(): readonly PreparedNode[] {
+  return [makePrepared('paragraph', undefined, [makePrepared('missing')])];
+}
+
 /** How many nodes some are, with all inside. */
 export function weightOf(nodes: readonly PreparedNode[]): number {
   let weight = 0;

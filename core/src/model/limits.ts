@@ -3,7 +3,7 @@
  * that each place the next one ten times would be a library that nothing can build.
  */
 export const limits = {
-  /** Nodes of one placement, with all that is placed in it. */
+  /** Nodes of what stands for one placement or in one slot, with all that is placed in it. */
   placedNodes: 100_000,
   /** Nodes of one page. */
   pageNodes: 400_000,

@@ -209,7 +209,7 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
   });
   await insertComponents(db, actor, [component]);
   await refuseCycle(db, actor.workspace, key, placementTargets(component));
-  await refuseDepth(db, actor.workspace, key, placementTargets(component));
+  await refuseDepth(db, actor.workspace, key);
   await audit(db, actor, 'create', key, { kind: wanted.kind });
   await announce(db, actor.workspace, { type: 'component', key, revision: 1, by: actor.person ?? '' });
   return component;
@@ -271,7 +271,7 @@ export async function saveComponent(
     [actor.workspace, key, saved.title, saved.revision, searchText(saved), conditionTexts(saved), actor.person],
   );
   await writeReferences(db, actor.workspace, 'component', key, referencesOf(body));
-  await refuseDepth(db, actor.workspace, key, placementTargets(saved));
+  await refuseDepth(db, actor.workspace, key);
   await audit(db, actor, 'save', key, { revision: saved.revision });
   await announce(db, actor.workspace, { type: 'component', key, revision: saved.revision, by: actor.person ?? '' });
   return saved;
@@ -342,6 +342,7 @@ export async function restoreComponent(db: Queryable, actor: Actor, key: string)
   const component = await requireComponent(db, actor.workspace, key);
   await refuseCycle(db, actor.workspace, key, placementTargets(component));
   await writeReferences(db, actor.workspace, 'component', key, referencesOf(component.body));
+  await refuseDepth(db, actor.workspace, key);
   await audit(db, actor, 'restore', key);
   return component;
 }

@@ -42,8 +42,20 @@ describe('Placements in placements', () => {
     const refused = await join('top');
     expect([refused.status, refused.json.detail]).toEqual([
       422,
-      `Placements may nest ${limits.placementDepth} deep; these would nest deeper.`,
+      `Placements and variables may nest ${limits.placementDepth} deep; these nest deeper, or hold themselves.`,
     ]);
     expect((await join(`low${half}`)).status).toBe(200);
+  });
+
+  it('count with variables in variables, of which none holds itself', async () => {
+    const variable = (held: string) => ({
+      type: 'variable',
+      default: { type: 'phrase', content: [{ type: 'variable', attrs: { key: held } }] },
+      rules: [],
+    });
+    const made = await writer.post('/components', { kind: 'variable', title: 'v', key: 'v', body: variable('w') });
+    expect(made.status).toBe(200);
+    const itself = await writer.put<ProblemDetails>('/components/v', { base: 1, title: 'v', body: variable('v') });
+    expect([itself.status, itself.json.detail.slice(-16)]).toEqual([422, 'hold themselves.']);
   });
 });

@@ -42,33 +42,31 @@ export async function refuseCycle(
 }
 
 /**
- * Refuses placements that would nest deeper than content may, counted from what places the component down to the last
- * that it places.
+ * Refuses what would nest deeper than content may: placements and variables in each other, counted from the last that holds
+ * the component down to the last that it holds. Its references must have been written.
  * @throws HttpProblem 422
  */
-export async function refuseDepth(
-  db: Queryable,
-  workspace: string,
-  key: string,
-  targets: readonly string[],
-): Promise<void> {
-  if (targets.length === 0) return;
+export async function refuseDepth(db: Queryable, workspace: string, key: string): Promise<void> {
   // A level deeper than allowed is enough to know.
   const levels = (from: string, to: string): string =>
-    `select count(*)::integer - 1 as depth from (
+    `select max(depth) as depth from (
        with recursive way (key, depth) as (
          select $2::text, 0
          union
          select f.${to}, w.depth + 1 from way w
            join component_references f on f.workspace = $1 and f.source_kind = 'component' and f.${from} = w.key
-            and f.kind in ('placement', 'inline placement')
+            and f.kind in ('placement', 'inline placement', 'variable')
           where w.depth <= $3
-       ) select distinct depth from way
+       ) select depth from way
      ) depths`;
   const depth = async (from: string, to: string): Promise<number> =>
     (await oneRow<{ depth: number }>(db, levels(from, to), [workspace, key, limits.placementDepth]))?.depth ?? 0;
   if ((await depth('source', 'target')) + (await depth('target', 'source')) > limits.placementDepth) {
-    throw new HttpProblem(422, `Placements may nest ${limits.placementDepth} deep; these would nest deeper.`);
+    const most = limits.placementDepth;
+    throw new HttpProblem(
+      422,
+      `Placements and variables may nest ${most} deep; these nest deeper, or hold themselves.`,
+    );
   }
 }
 

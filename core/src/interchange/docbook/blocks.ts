@@ -91,16 +91,12 @@ export function isBlock(session: ImportSession, node: XmlNode): boolean {
 const ownContent: ReadonlySet<string> = new Set(['footnote', 'inlinemediaobject', 'indexterm', 'inlineequation']);
 
 /** Whether an inline element was put around blocks. */
-export function holdsBlocks(session: ImportSession, element: XmlElement): boolean {
+function holdsBlocks(session: ImportSession, element: XmlElement): boolean {
   if (ownContent.has(element.name)) return false;
   return element.children.some((child) => session.isBlock(child));
 }
 
-export function nodeBlocks(
-  session: ImportSession,
-  node: XmlElement | XmlEntityReference,
-  context: Context,
-): readonly Flow[] {
+function nodeBlocks(session: ImportSession, node: XmlElement | XmlEntityReference, context: Context): readonly Flow[] {
   if (node.kind === 'entity' || node.name === 'xi:include') return blockReference(session, node, context);
   const blocks = conditioned(elementBlocks(session, node, context), session.conditionOn(node));
   return withId(session, node, blocks, context);
@@ -126,7 +122,7 @@ function withId(
   return own === null ? blocks.with(at, { ...block, attrs: { ...block.attrs, id } }) : blocks;
 }
 
-export function blockReference(
+function blockReference(
   session: ImportSession,
   node: XmlElement | XmlEntityReference,
   context: Context,
@@ -217,7 +213,7 @@ const blockHandlers: Readonly<Record<string, BlockHandler>> = {
   ...each(['equation', 'informalequation'], equation),
 };
 
-export function elementBlocks(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
+function elementBlocks(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
   const handle = Object.hasOwn(blockHandlers, element.name) ? blockHandlers[element.name] : undefined;
   return (handle ?? unknownBlock)(session, element, context);
 }
@@ -227,7 +223,7 @@ function ownTitle(session: ImportSession, element: XmlElement, context: Context)
   return elementsNamed(element.children, 'title').length > 0 ? [titleNode(session, element, context)] : [];
 }
 
-export function unknownBlock(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
+function unknownBlock(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
   if (infoElements.has(element.name)) return infoFlow(session, element, context);
   if (!transparentElements.has(element.name) && !(element.name in markElements)) {
     session.note('unknown element', `<${element.name}> is not known here; its text was kept.`, element);
@@ -235,7 +231,7 @@ export function unknownBlock(session: ImportSession, element: XmlElement, contex
   return session.flow(element.children, context);
 }
 
-export function paraBlocks(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
+function paraBlocks(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
   const id = session.idOf(element);
   if (id !== null) {
     session.named.claim(id, element);
@@ -246,7 +242,7 @@ export function paraBlocks(session: ImportSession, element: XmlElement, context:
   return session.flow(element.children, context);
 }
 
-export function formalParaBlocks(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
+function formalParaBlocks(session: ImportSession, element: XmlElement, context: Context): readonly Flow[] {
   const title = titleNode(session, element, context);
   const lead = strong(childrenOf(title));
   const [first, ...rest] = session.flow(withoutTitle(element), context);

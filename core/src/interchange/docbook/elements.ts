@@ -37,7 +37,7 @@ export function captionAsTitle(node: XmlNode): XmlNode {
     : node;
 }
 
-export function unwrapPara(node: XmlNode): readonly XmlNode[] {
+function unwrapPara(node: XmlNode): readonly XmlNode[] {
   return node.kind === 'element' && (node.name === 'para' || node.name === 'simpara') ? node.children : [node];
 }
 

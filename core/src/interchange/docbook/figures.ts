@@ -74,7 +74,7 @@ function textInstead(session: ImportSession, element: XmlElement): readonly Flow
   return [makeNode('paragraph', null, [makeText(text)])];
 }
 
-export function altOf(element: XmlElement): string | null {
+function altOf(element: XmlElement): string | null {
   let alt: string | null = null;
   const visit = (node: XmlNode): void => {
     if (node.kind !== 'element' || alt !== null) return;
@@ -86,7 +86,7 @@ export function altOf(element: XmlElement): string | null {
   return alt;
 }
 
-export function pictureNode(
+function pictureNode(
   session: ImportSession,
   data: XmlElement,
   alt: string | null,

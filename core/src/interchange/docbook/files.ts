@@ -32,7 +32,8 @@ export function fileOf(session: ImportSession, node: XmlNode): ImportedFile | nu
   if (text === undefined) {
     const fallback = node.kind === 'element' ? node.children.find((each) => isElement(each, 'fallback')) : undefined;
     if (fallback?.kind === 'element') return addFile(session, name, path, fallback.children, 1, node);
-    session.noteOnce('missing file', `The file “${path}” is missing; what it holds was left out.`, node);
+    if (!session.unreadable.has(path))
+      session.noteOnce('missing file', `The file “${path}” is missing; what it holds was left out.`, node);
     return null;
   }
   const nodes = parseXml(text, path, {
@@ -56,13 +57,14 @@ function readText(session: ImportSession, path: string, encoding: string | undef
     return session.options.read(path, encoding);
   } catch (error) {
     if (!(error instanceof ImportFault)) throw error;
+    session.unreadable.add(path);
     session.noteOnce('missing file', error.message, at);
     return undefined;
   }
 }
 
 /** Takes a file, or a part of one, up among those that can be placed. */
-export function addFile(
+function addFile(
   session: ImportSession,
   name: string,
   path: string,
@@ -85,11 +87,7 @@ export function addFile(
   return file;
 }
 
-export function shapeOf(
-  session: ImportSession,
-  nodes: readonly XmlNode[],
-  sole: XmlElement | null,
-): ImportedFile['shape'] {
+function shapeOf(session: ImportSession, nodes: readonly XmlNode[], sole: XmlElement | null): ImportedFile['shape'] {
   if (sole && infoElements.has(sole.name)) return 'info';
   if (sole && (sectionElements.has(sole.name) || chapterElements.has(sole.name))) return 'topic';
   if (nodes.some((node) => node.kind === 'element' && partElements.has(node.name))) return 'parts';

@@ -4,7 +4,7 @@ import { conditioned } from './parts.js';
 import { titledSection } from './sections.js';
 import type { Context, Flow, ImportSession } from './session.js';
 import { normalizeSpaces } from './spaces.js';
-import { joinedParts } from './titles.js';
+import { joinedInline } from './titles.js';
 import type { XmlElement } from './xml.js';
 
 /** What elements about a book, chapter or section print, in this order (DocBook XSL, “titlepage”); the rest does not. */
@@ -90,9 +90,9 @@ function copyright(session: ImportSession, node: XmlElement, context: Context): 
   const holders = node.children.filter((each) => isElement(each, 'holder'));
   const inline = normalizeSpaces([
     makeText('Copyright © '),
-    ...joinedParts(session, years, ', ', context),
+    ...joinedInline(session, years, ', ', context),
     makeText(' '),
-    ...joinedParts(session, holders, ', ', context),
+    ...joinedInline(session, holders, ', ', context),
   ]);
   return makeNode('paragraph', null, inline);
 }

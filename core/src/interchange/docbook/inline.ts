@@ -26,7 +26,7 @@ export function inline(
   });
 }
 
-export function inlineReference(
+function inlineReference(
   session: ImportSession,
   node: XmlElement | XmlEntityReference,
   marks: readonly ContentMark[],
@@ -61,7 +61,7 @@ export function inlineReference(
 /** What reads its address itself; any other element may have one, too (DocBook 5.1, “Linking”). */
 const linkElements: ReadonlySet<string> = new Set(['link', 'ulink', 'uri', 'xref', 'olink']);
 
-export function inlineElement(
+function inlineElement(
   session: ImportSession,
   element: XmlElement,
   outer: readonly ContentMark[],
@@ -193,7 +193,7 @@ function unknownInline(
   return session.inline(element.children, marks, context);
 }
 
-export function linkedText(
+function linkedText(
   session: ImportSession,
   element: XmlElement,
   marks: readonly ContentMark[],
@@ -228,7 +228,7 @@ export function linkedText(
 }
 
 /** An address with entity references as a URI template over the variables they became. */
-export function addressTemplate(session: ImportSession, raw: string, at: XmlElement): string {
+function addressTemplate(session: ImportSession, raw: string, at: XmlElement): string {
   return splitReferences(raw)
     .map((part) => {
       if (!part.entity) return part.text.replace(/[{}]/g, encodeURIComponent);
@@ -240,7 +240,7 @@ export function addressTemplate(session: ImportSession, raw: string, at: XmlElem
     .trim();
 }
 
-export function crossReference(
+function crossReference(
   session: ImportSession,
   element: XmlElement,
   marks: readonly ContentMark[],
@@ -252,7 +252,7 @@ export function crossReference(
   return { ...openReference(element, attrs), ...(marks.length > 0 ? { marks } : {}) };
 }
 
-export function interleaved(
+function interleaved(
   session: ImportSession,
   element: XmlElement,
   separator: string,
@@ -268,7 +268,7 @@ export function interleaved(
   ]);
 }
 
-export function manualPage(
+function manualPage(
   session: ImportSession,
   element: XmlElement,
   marks: readonly ContentMark[],
@@ -283,7 +283,7 @@ export function manualPage(
   return [...name, ...(volume ? [makeText(`(${xmlText(volume).trim()})`, marks)] : [])];
 }
 
-export function footnoteCall(
+function footnoteCall(
   session: ImportSession,
   element: XmlElement,
   marks: readonly ContentMark[],
@@ -304,7 +304,7 @@ export function footnoteCall(
   return [{ type: 'footnote_reference', attrs: { target: id }, ...(marks.length > 0 ? { marks } : {}) }];
 }
 
-export function indexMarker(session: ImportSession, element: XmlElement): readonly ContentNode[] {
+function indexMarker(session: ImportSession, element: XmlElement): readonly ContentNode[] {
   const text = (name: string): string | null => {
     const part = element.children.find((node) => isElement(node, name));
     return part ? session.expandedText(part).replace(/\s+/g, ' ').trim().slice(0, 500) || null : null;
@@ -323,7 +323,7 @@ export function indexMarker(session: ImportSession, element: XmlElement): readon
 }
 
 /** The keys of a menu choice, in brackets behind it. */
-export function shortcutKeys(
+function shortcutKeys(
   session: ImportSession,
   element: XmlElement,
   marks: readonly ContentMark[],
@@ -335,7 +335,7 @@ export function shortcutKeys(
 }
 
 /** Callouts count through a listing; a list of callouts begins anew. */
-export function calloutNumber(session: ImportSession, element: XmlElement): number {
+function calloutNumber(session: ImportSession, element: XmlElement): number {
   session.calloutCount += 1;
   const id = session.idOf(element);
   if (id !== null) session.callouts.set(id, session.calloutCount);
@@ -360,7 +360,7 @@ export function formulaSource(session: ImportSession, element: XmlElement): stri
 }
 
 /** The members of a list in a line, with commas between them (DocBook 5.1, `simplelist`, type “inline”). */
-export function joinedMembers(
+function joinedMembers(
   session: ImportSession,
   element: XmlElement,
   marks: readonly ContentMark[],

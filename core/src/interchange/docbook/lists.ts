@@ -89,7 +89,7 @@ function segmentList(
 }
 
 /** Where a list begins to count: at a number of its own, or where the list before it ended. */
-export function startOf(session: ImportSession, element: XmlElement, count: number): number {
+function startOf(session: ImportSession, element: XmlElement, count: number): number {
   const own = Number(element.attrs['startingnumber'] ?? Number.NaN);
   const start = Number.isInteger(own)
     ? own
@@ -100,19 +100,14 @@ export function startOf(session: ImportSession, element: XmlElement, count: numb
   return Math.max(0, start);
 }
 
-export function itemOf(
-  session: ImportSession,
-  type: 'list_item' | 'step',
-  part: XmlElement,
-  context: Context,
-): ContentNode {
+function itemOf(session: ImportSession, type: 'list_item' | 'step', part: XmlElement, context: Context): ContentNode {
   const title = strongTitle(session, part, context);
   const attrs = { ...session.idAttr(part, context), when: session.conditionOn(part) };
   const content = [...title, ...onlyBlocks(session, session.flow(withoutTitle(part), context), part)];
   return makeNode(type, attrs, content.length > 0 ? content : [makeNode('paragraph')]);
 }
 
-export function definitionOf(session: ImportSession, part: XmlElement, context: Context): readonly ContentNode[] {
+function definitionOf(session: ImportSession, part: XmlElement, context: Context): readonly ContentNode[] {
   const terms = elementsNamed(part.children, 'term', 'glossterm', 'question');
   const below = elementsNamed(part.children, 'listitem', 'glossdef', 'answer', 'glosssee', 'glossseealso');
   const attrs: Record<string, unknown> = { ...session.idAttr(part, context), when: session.conditionOn(part) };
@@ -141,7 +136,7 @@ export function definitionOf(session: ImportSession, part: XmlElement, context: 
 }
 
 /** What defines a term; a reference to another entry says so in words (DocBook XSL, “gentext”, English). */
-export function glossaryFlow(session: ImportSession, node: XmlElement, context: Context): readonly Flow[] {
+function glossaryFlow(session: ImportSession, node: XmlElement, context: Context): readonly Flow[] {
   if (node.name !== 'glosssee' && node.name !== 'glossseealso') return session.flow(node.children, context);
   const other = session.attribute(node, 'otherterm');
   const word = node.name === 'glosssee' ? 'See ' : 'See also ';
@@ -154,7 +149,7 @@ export function glossaryFlow(session: ImportSession, node: XmlElement, context: 
 }
 
 /** The inline content of an element that may hold paragraphs, joined by spaces. */
-export function inlineOnly(session: ImportSession, element: XmlElement, context: Context): readonly ContentNode[] {
+function inlineOnly(session: ImportSession, element: XmlElement, context: Context): readonly ContentNode[] {
   return element.children.flatMap((node) =>
     node.kind === 'element' && (node.name === 'para' || node.name === 'simpara')
       ? [...session.inline(node.children, [], context), makeText(' ')]

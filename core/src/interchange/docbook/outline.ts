@@ -65,7 +65,7 @@ function isEntry(session: ImportSession, node: XmlNode): boolean {
   return node.kind !== 'text' && fileOf(session, node)?.shape === 'topic';
 }
 
-export function entryForFile(session: ImportSession, file: ImportedFile, at: XmlNode): OutlineEntry {
+function entryForFile(session: ImportSession, file: ImportedFile, at: XmlNode): OutlineEntry {
   const root = known(soleElement(file.nodes) ?? undefined);
   const before = session.hoisted.get(file.path);
   const entries =
@@ -81,11 +81,11 @@ export function entryForFile(session: ImportSession, file: ImportedFile, at: Xml
   };
 }
 
-export function freshIds(session: ImportSession, entries: readonly OutlineEntry[]): readonly OutlineEntry[] {
+function freshIds(session: ImportSession, entries: readonly OutlineEntry[]): readonly OutlineEntry[] {
   return entries.map((entry) => ({ ...entry, id: entryId(session), entries: freshIds(session, entry.entries ?? []) }));
 }
 
-export function entryForElement(session: ImportSession, element: XmlElement): OutlineEntry {
+function entryForElement(session: ImportSession, element: XmlElement): OutlineEntry {
   const title = titleText(session, element);
   const key = session.newKey(keyFromTitle(session.idOf(element) ?? (title || element.name)));
   const entries = session.topic(element, key, true);
@@ -93,7 +93,7 @@ export function entryForElement(session: ImportSession, element: XmlElement): Ou
   return { id: entryId(session), topic: key, ...(when === null ? {} : { when }), role: roleOf(element), entries };
 }
 
-export function entryId(session: ImportSession): string {
+function entryId(session: ImportSession): string {
   session.entryCount += 1;
   return `e${session.entryCount}`;
 }
@@ -150,19 +150,19 @@ export function topic(
   return entries;
 }
 
-export function isChapterLike(session: ImportSession, node: XmlNode): boolean {
+function isChapterLike(session: ImportSession, node: XmlNode): boolean {
   if (node.kind === 'element' && node.name !== 'xi:include') return chapterElements.has(node.name);
   return node.kind !== 'text' && fileOf(session, node)?.shape === 'topic';
 }
 
-export function mayHoist(session: ImportSession, node: XmlNode): boolean {
+function mayHoist(session: ImportSession, node: XmlNode): boolean {
   if (node.kind === 'text') return node.text.trim() === '';
   if (node.kind === 'element' && node.name !== 'xi:include') return false;
   return fileOf(session, node)?.shape === 'topic';
 }
 
 /** What a document says of itself, with what stands before its chapters. */
-export function frontTopic(
+function frontTopic(
   session: ImportSession,
   book: XmlElement,
   lead: readonly XmlNode[],
@@ -195,7 +195,7 @@ export function frontTopic(
   return { id: entryId(session), topic: key, role: 'front', entries: [] };
 }
 
-export function isInfo(session: ImportSession, node: XmlNode): boolean {
+function isInfo(session: ImportSession, node: XmlNode): boolean {
   if (node.kind === 'element' && node.name !== 'xi:include') return infoElements.has(node.name);
   return node.kind !== 'text' && fileOf(session, node)?.shape === 'info';
 }

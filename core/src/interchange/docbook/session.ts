@@ -51,8 +51,6 @@ export interface Context {
   readonly anchors: string[];
 }
 
-/** What all parts of an import share: the source, what was made of it so far, and how to ask for more. */
-
 /** The elements whose text names those that hold them. */
 const innerNames: Readonly<Record<string, string>> = {
   cmdsynopsis: 'command',
@@ -100,6 +98,8 @@ export class ImportSession {
   readonly notes: ImportNote[] = [];
   readonly entities: EntityTable;
   readonly openFiles: string[] = [];
+  /** Files to be put in as text that are none. */
+  readonly unreadable = new Set<string>();
   /** Topics whose sections became entries, by file. */
   readonly hoisted = new Map<string, readonly OutlineEntry[]>();
   /** Entities that a profiles file gives values and the source does not. */
@@ -245,6 +245,13 @@ export class ImportSession {
     if (this.noted.has(key)) return;
     this.noted.add(key);
     if (this.notes.length < mostImportNotes) this.notes.push({ kind, message, file, line });
+    else if (this.notes.length === mostImportNotes)
+      this.notes.push({
+        kind,
+        message: `There is more to note than ${mostImportNotes} places; the rest is not kept.`,
+        file,
+        line,
+      });
   }
 
   countExpanded(size: number, at: XmlNode): void {

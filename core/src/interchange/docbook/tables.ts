@@ -26,7 +26,7 @@ export function tableBlocks(session: ImportSession, element: XmlElement, context
   });
 }
 
-export function gridOf(session: ImportSession, group: XmlElement, context: Context): ContentNode | null {
+function gridOf(session: ImportSession, group: XmlElement, context: Context): ContentNode | null {
   const columnNames = new Map<string, number>();
   const specs = group.children.filter((node): node is XmlElement => isElement(node, 'colspec', 'col'));
   specs.forEach((spec, index) => {
@@ -57,7 +57,7 @@ export function gridOf(session: ImportSession, group: XmlElement, context: Conte
   return rows.length > 0 ? makeNode('table_grid', { columns }, rows) : null;
 }
 
-export function rowOf(
+function rowOf(
   session: ImportSession,
   row: XmlElement,
   header: boolean,

@@ -68,6 +68,7 @@ export function plainTitle(session: ImportSession, title: ContentNode): string {
     .trim();
 }
 
+/** What several elements hold, in one line with a separator between them. */
 export function joinedInline(
   session: ImportSession,
   nodes: readonly XmlNode[],
@@ -77,18 +78,6 @@ export function joinedInline(
   return nodes.flatMap((node, at) => [
     ...(at > 0 ? [makeText(separator)] : []),
     ...normalizeSpaces(session.inline(node.kind === 'element' ? node.children : [node], [], context)),
-  ]);
-}
-
-export function joinedParts(
-  session: ImportSession,
-  nodes: readonly XmlNode[],
-  separator: string,
-  context: Context,
-): readonly ContentNode[] {
-  return nodes.flatMap((node, index) => [
-    ...(index > 0 ? [makeText(separator)] : []),
-    ...session.inline(node.kind === 'element' ? node.children : [node], [], context),
   ]);
 }
 

@@ -36,7 +36,7 @@ export function checkExpansion(session: ImportSession): void {
   for (const name of session.entities.names) expandedSize(session, name, []);
 }
 
-export function expandedSize(session: ImportSession, name: string, stack: readonly string[]): number {
+function expandedSize(session: ImportSession, name: string, stack: readonly string[]): number {
   const known = session.expandedSizes.get(name);
   if (known !== undefined) return known;
   const declaration = session.entities.declared(name);
@@ -81,7 +81,7 @@ export function importedProfiles(session: ImportSession): readonly ImportedProfi
   });
 }
 
-export function profileValues(session: ImportSession, variables: Readonly<Record<string, string>>): VariableValues {
+function profileValues(session: ImportSession, variables: Readonly<Record<string, string>>): VariableValues {
   const values: Record<string, ContentNode> = {};
   for (const [name, text] of Object.entries(variables)) {
     const key = variableFor(session, { kind: 'entity', name, file: 'profiles', line: 1 });

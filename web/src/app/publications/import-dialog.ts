@@ -126,7 +126,7 @@ export class ImportDialog {
       [variants.length, 'variant', 'variants'],
     ] as const;
     const parts = counts.flatMap(([count, one, many]) => (count > 0 ? [`${count} ${count === 1 ? one : many}`] : []));
-    return new Intl.ListFormat('en').format(parts);
+    return parts.length > 0 ? new Intl.ListFormat('en').format(parts) : 'Nothing';
   }
 
   protected pick(event: Event): File | null {
