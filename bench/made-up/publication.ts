@@ -63,9 +63,9 @@ export const conditions: readonly string[] = Array.from({ length: 60 }, (_, at) 
   const products = Array.from({ length: 10 }, (_, each) => `p${(at + each) % 12}`).join(', ');
   const kinds = [
     `product is ${products}`,
-    `not audience is a${at % 4} or edition is e${at % 2}`,
-    `not market is m${at % 8}`,
-    `product is ${products} and not market is m${(at + 3) % 8}`,
+    `not audience is a${at % 4} or edition is e${(at >> 2) % 2}`,
+    `not market is m${(at >> 2) % 8}`,
+    `product is ${products} and not market is m${((at >> 2) + 3) % 8}`,
   ];
   return kinds[at % kinds.length] as string;
 });

@@ -30,8 +30,8 @@ export function build(source: Source, recipe: Recipe, memory = new Memory()): Bu
 }
 
 /** Numbers and references, without output. */
-export function numberedOf(source: Source, recipe: Recipe): NumberedPublication {
-  return numberPublication(assemblePublication(source, recipe), recipe);
+export function numberedOf(source: Source, recipe: Recipe, memory = new Memory()): NumberedPublication {
+  return numberPublication(assemblePublication(source, recipe, memory), recipe);
 }
 
 /** The HTML of a page’s content: what stands in `<main>`. */
@@ -41,6 +41,10 @@ export function contentOf(publication: NumberedPublication, page: NumberedPage):
 
 export function firstPage(publication: NumberedPublication): NumberedPage {
   return flattenPages(publication.pages)[0] as NumberedPage;
+}
+
+export function lastPage(publication: NumberedPublication): NumberedPage {
+  return flattenPages(publication.pages).at(-1) as NumberedPage;
 }
 
 /** What the files of a build read, by their paths. */

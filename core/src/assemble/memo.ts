@@ -4,8 +4,11 @@ import type { Finding } from './finding.js';
 /** A question to what surrounds a piece of content, by its number among the `Questions` of a memory. */
 export type Question = number;
 
-/** Gives the answer of a question as a number that is equal for equal answers. */
-export type Ask = (question: Question) => number;
+/** What surrounds a piece of content. */
+export interface Surroundings {
+  /** The answer of a question as a number that is equal for equal answers. */
+  answerOf(question: Question): number;
+}
 
 /** What was made of a piece, with everything that was read on the way. */
 export interface Piece<Result> {
@@ -23,13 +26,17 @@ export interface Piece<Result> {
 const mostPieces = 40;
 
 /** Where pieces part that read the same up to here: by the answer of the next question. */
-interface Fork<Result> {
-  /** How many reads all pieces behind it have in common, with their answers. */
-  readonly depth: number;
-  /** One of the pieces behind it: its reads up to the fork, and the question of the fork, are those of all. */
-  readonly sample: Piece<Result>;
-  readonly answers: number[];
-  readonly next: Way<Result>[];
+class Fork<Result> {
+  /**
+   * @param depth how many reads all pieces behind it have in common, with their answers
+   * @param sample one of the pieces behind it: its reads up to the fork, and the question of the fork, are those of all
+   */
+  constructor(
+    readonly depth: number,
+    readonly sample: Piece<Result>,
+    readonly answers: number[],
+    readonly next: Way<Result>[],
+  ) {}
 }
 
 type Way<Result> = Fork<Result> | Piece<Result>;
@@ -45,19 +52,19 @@ export class Memo<Result> {
   private last: Piece<Result> | undefined;
 
   /** The piece that was made with the answers of now; undefined where none was. */
-  find(ask: Ask): Piece<Result> | undefined {
+  find(surroundings: Surroundings): Piece<Result> | undefined {
     let way = this.root;
     let depth = 0;
-    while (way !== undefined && 'sample' in way) {
-      const { reads, answers } = way.sample;
-      for (; depth < way.depth; depth += 1) if (answers[depth] !== ask(known(reads[depth]))) return undefined;
-      way = way.next[way.answers.indexOf(ask(known(reads[depth])))];
-      depth += 1;
+    while (way instanceof Fork) {
+      const { sample, answers, next } = way;
+      if (!isAsBefore(sample, depth, way.depth, surroundings)) return undefined;
+      const answer = surroundings.answerOf(known(sample.reads[way.depth]));
+      depth = way.depth + 1;
+      let at = 0;
+      while (at < answers.length && answers[at] !== answer) at += 1;
+      way = next[at];
     }
-    if (way === undefined) return undefined;
-    const { reads, answers } = way;
-    for (; depth < reads.length; depth += 1) if (answers[depth] !== ask(known(reads[depth]))) return undefined;
-    return way;
+    return way !== undefined && isAsBefore(way, depth, way.reads.length, surroundings) ? way : undefined;
   }
 
   /** Remembers a piece that was not found. */
@@ -72,16 +79,15 @@ export class Memo<Result> {
     let way = this.root;
     let depth = 0;
     while (way !== undefined) {
-      const isFork: boolean = 'sample' in way;
-      const sample: Piece<Result> = 'sample' in way ? way.sample : way;
-      const end: number = 'sample' in way ? way.depth : sample.reads.length;
+      const sample: Piece<Result> = way instanceof Fork ? way.sample : way;
+      const end: number = way instanceof Fork ? way.depth : sample.reads.length;
       while (
         depth < end &&
         sample.answers[depth] === piece.answers[depth] &&
         sample.reads[depth] === piece.reads[depth]
       )
         depth += 1;
-      if (depth < end || !isFork || !('sample' in way)) {
+      if (depth < end || !(way instanceof Fork)) {
         put(parted(depth, sample, way, piece));
         return;
       }
@@ -117,5 +123,13 @@ function parted<Result>(depth: number, sample: Piece<Result>, way: Way<Result>, 
   const answer = piece.answers[depth];
   if (before === undefined || answer === undefined || before === answer || sample.reads[depth] !== piece.reads[depth])
     return piece;
-  return { depth, sample, answers: [before, answer], next: [way, piece] };
+  return new Fork(depth, sample, [before, answer], [way, piece]);
+}
+
+/** Whether the questions of a piece from one up to another are answered as when it was made. */
+function isAsBefore({ reads, answers }: Piece<unknown>, from: number, to: number, surroundings: Surroundings): boolean {
+  for (let at = from; at < to; at += 1) {
+    if (answers[at] !== surroundings.answerOf(known(reads[at]))) return false;
+  }
+  return true;
 }

@@ -147,7 +147,7 @@ export class Memory {
   private current = begin();
 
   /** @param most about how many nodes and reads are kept before everything is dropped */
-  constructor(private readonly most = 12_000_000) {}
+  constructor(private readonly most = 5_000_000) {}
 
   /** What is remembered; a build keeps to the same from its beginning to its end. */
   open(): Remembered {

@@ -44,6 +44,12 @@ export interface Place {
   readonly entry: string | null;
 }
 
+/** Whether a chain has a link. */
+export function isIn(chain: Chain | null, key: string): boolean {
+  for (let link = chain; link; link = link.outer) if (link.key === key) return true;
+  return false;
+}
+
 /** The way from a link of a chain down to its end, as it is told; the empty text where there is no such link. */
 export function wayFrom(chain: Chain | null, key: string): string {
   let found = chain;

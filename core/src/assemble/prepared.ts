@@ -41,6 +41,8 @@ export interface Written {
   /** The words and the addresses of pictures that it was written with. */
   readonly words: unknown;
   readonly pictureAddress: unknown;
+  /** What it shows by its place. */
+  readonly labels: string;
   readonly markup: string;
 }
 

@@ -21,7 +21,7 @@ import {
   type QuestionKind,
   type Remembered,
 } from './memory.js';
-import { wayFrom, type Place } from './place.js';
+import { isIn, wayFrom, type Chain, type Place } from './place.js';
 import { conditionsIn, conditionsOnSelf, type PreparedNode } from './prepared.js';
 
 /** The parts of a recipe that content can show. */
@@ -44,7 +44,22 @@ const nothingFound: Finding[] = [];
 const noAnswers: readonly number[] = [];
 
 /** Stands for answers that depend on the place. */
-const byPlace = -1;
+const byPlace = -2;
+
+/** A number for every question, -1 at first. They are kept without holes, as lists with holes are slow. */
+class NumberByQuestion {
+  private readonly numbers: number[] = [];
+
+  of(question: Question): number {
+    return this.numbers[question] ?? -1;
+  }
+
+  set(question: Question, number: number): void {
+    const { numbers } = this;
+    while (numbers.length <= question) numbers.push(-1);
+    numbers[question] = number;
+  }
+}
 
 /**
  * The one way by which assembly reads the library, the recipe and its surroundings. Every question that is asked
@@ -54,14 +69,13 @@ const byPlace = -1;
 export class Reading {
   readonly remembered: Remembered;
   readonly selector: Selector;
-  private readonly answers: number[] = [];
+  private readonly answers = new NumberByQuestion();
   /** By question: the frame that asked it last. */
-  private readonly askedIn: number[] = [];
+  private readonly askedIn = new NumberByQuestion();
   private frame: Frame = { serial: 0, reads: [], findings: nothingFound, isShared: false };
   private frames = 0;
   private depth = 0;
   private place: Place | null = null;
-  private readonly askHere = (question: Question): number => this.answer(question, this.place);
 
   /** @param variableAt what a variable reads at a place */
   constructor(
@@ -211,13 +225,13 @@ export class Reading {
   piece<Result>(memo: Memo<Result>, place: Place, make: () => Result): Piece<Result> {
     const before = this.place;
     this.place = place;
-    const known = memo.find(this.askHere);
+    const known = memo.find(this);
     this.place = before;
     if (known) return known;
     const { result, reads: asked, findings } = this.recorded(make);
     const reads = memo.sameReads(asked);
     this.place = place;
-    const answers = reads.map(this.askHere);
+    const answers = reads.map((question) => this.answerOf(question));
     this.place = before;
     const { remembered } = this;
     const piece: Piece<Result> = { result, reads, answers, findings, serial: (remembered.serials += 1) };
@@ -264,8 +278,8 @@ export class Reading {
 
   private take(question: Question): void {
     const { frame } = this;
-    if (this.askedIn[question] === frame.serial) return;
-    this.askedIn[question] = frame.serial;
+    if (this.askedIn.of(question) === frame.serial) return;
+    this.askedIn.set(question, frame.serial);
     frame.reads.push(question);
   }
 
@@ -275,8 +289,8 @@ export class Reading {
     const serial = (this.frames += 1);
     const distinct: Question[] = [];
     for (const question of reads) {
-      if (this.askedIn[question] === serial) continue;
-      this.askedIn[question] = serial;
+      if (this.askedIn.of(question) === serial) continue;
+      this.askedIn.set(question, serial);
       distinct.push(question);
     }
     return distinct;
@@ -292,20 +306,26 @@ export class Reading {
     return this.remembered.questions.of(kind, name);
   }
 
+  /** The answer of a question at the place whose piece is being looked for. */
+  answerOf(question: Question): number {
+    const before = this.answers.of(question);
+    return before >= 0 ? before : this.answer(question, this.place);
+  }
+
   /** The answer of a question at a place, as a number. */
   answer(question: Question, place: Place | null): number {
-    const before = this.answers[question];
-    if (before !== undefined && before !== byPlace) return before;
+    const before = this.answers.of(question);
+    if (before >= 0) return before;
     const { questions } = this.remembered;
     const kind = questions.kindOf(question);
     const name = questions.nameOf(question);
     if (before === byPlace || isByPlace(kind)) {
-      this.answers[question] = byPlace;
+      this.answers.set(question, byPlace);
       return this.answerAt(kind, name, question, known(place ?? undefined));
     }
     const answer =
       kind === 'condition' ? Number(this.selector.holds(name)) : questions.answer(this.textAnswer(kind, name));
-    this.answers[question] = answer;
+    this.answers.set(question, answer);
     return answer;
   }
 
@@ -319,12 +339,16 @@ export class Reading {
       case 'variable':
         return this.variablePiece(question, name, place).serial;
       case 'around':
-        return questions.answer(wayFrom(place.around, name));
+        return this.answerOfWay(place.around, name);
       case 'evaluating':
-        return questions.answer(wayFrom(place.evaluating, name));
+        return this.answerOfWay(place.evaluating, name);
       default:
         return questions.answer(place.topic ?? '');
     }
+  }
+
+  private answerOfWay(chain: Chain | null, key: string): number {
+    return isIn(chain, key) ? this.remembered.questions.answer(wayFrom(chain, key)) : 0;
   }
 
   private variablePiece(question: Question, key: string, place: Place): Piece<Inline | null> {

@@ -179,8 +179,11 @@ function pageNotes(entry: AssembledEntry): PageNotes {
   };
 }
 
+const noNumbers: ReadonlyMap<string, number> = new Map();
+
 /** Numbers footnotes by their first call; those that are called in footnotes come after all others. */
 function numberFootnotes({ footnotes, calls }: PageNotes): ReadonlyMap<string, number> {
+  if (footnotes.size === 0) return noNumbers;
   const numbers = new Map<string, number>();
   const call = (anchors: readonly string[]): void => {
     for (const anchor of anchors) {

@@ -1,4 +1,5 @@
 import { chosenFileOf } from '../model/component.js';
+import { known } from '../model/known.js';
 import { perContent } from '../model/per-content.js';
 import { isNotable } from '../assemble/prepared.js';
 import type { ImageFile } from '../model/component.js';
@@ -91,6 +92,17 @@ export interface PageNotes {
 /** The notes of some content, in document order; the component holds what is not placed in it. */
 export const notesOf = perContent((content, component): PageNotes => new NoteTaker(component).take(content));
 
+// Most pages have none: all share these.
+const noPositions: ReadonlyMap<string, number> = new Map();
+const noFootnotes: ReadonlyMap<string, FoundFootnote> = new Map();
+
+function positionsOf(landmarks: readonly Landmark[]): ReadonlyMap<string, number> {
+  if (landmarks.length === 0) return noPositions;
+  const positions = new Map<string, number>();
+  for (let at = 0; at < landmarks.length; at += 1) positions.set(known(landmarks[at]).anchor, at);
+  return positions;
+}
+
 class NoteTaker {
   readonly landmarks: Landmark[] = [];
   readonly references: FoundReference[] = [];
@@ -121,9 +133,10 @@ class NoteTaker {
 
   take(content: readonly AssembledNode[]): PageNotes {
     this.nodes(content);
-    const { landmarks, references, markers, terms, footnotes, calls, showsChapterTitle, hasSlot } = this;
+    const { landmarks, references, markers, terms, calls, showsChapterTitle, hasSlot } = this;
     const pictures = [...this.pictures.values()];
-    const positions = new Map(landmarks.map(({ anchor }, at) => [anchor, at]));
+    const footnotes = this.footnotes.size === 0 ? noFootnotes : this.footnotes;
+    const positions = positionsOf(landmarks);
     return { landmarks, positions, references, markers, terms, footnotes, calls, pictures, showsChapterTitle, hasSlot };
   }
 

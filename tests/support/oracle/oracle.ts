@@ -1,8 +1,7 @@
 import { contentBody, type Component } from '../../../core/src/model/component.js';
 import type { OutlineEntry, Publication, Recipe, VariableValues } from '../../../core/src/model/publication.js';
 import type { Source } from '../../../core/src/model/source.js';
-import { parseCondition, type Condition } from '../../../core/src/variation/condition-syntax.js';
-import { isIn, leavesOf, wayDown } from './conditions.js';
+import { isIn, leavesOf, readCondition, wayDown, type Condition } from './conditions.js';
 import { mend, readLine } from './line.js';
 import { copy, gap, lineKinds, missing, placedNode, textNode, type Entry, type Node } from './nodes.js';
 import { Numbers, type OraclePage } from './numbers.js';
@@ -26,8 +25,7 @@ export interface OracleAnswer {
 
 /**
  * What a publication reads in one variant, worked out in the plainest way from the rules of the product: one step after
- * the other, nothing remembered, nothing shared. It is slow, and shares no code with the engine but the text
- * form of conditions.
+ * the other, nothing remembered, nothing shared. It is slow, and shares no code with the engine.
  */
 export function askOracle(source: Source, recipe: Recipe): OracleAnswer {
   return new Oracle(source, recipe).answer();
@@ -71,8 +69,8 @@ class Oracle {
 
   private holds(when: unknown): boolean {
     if (typeof when !== 'string' || when === '') return true;
-    const parsed = parseCondition(when);
-    return parsed.ok && this.decide(parsed.condition);
+    const condition = readCondition(when);
+    return condition !== null && this.decide(condition);
   }
 
   private decide(condition: Condition): boolean {
@@ -371,8 +369,8 @@ class Oracle {
   private together(a: Node | null, b: Node): boolean {
     const leaves = (node: Node): { axis: string; values: readonly string[] }[][] =>
       node.marks.flatMap((mark) => {
-        const parsed = mark.type === 'condition' ? parseCondition(String(mark.attrs?.['when'])) : null;
-        return parsed?.ok ? [leavesOf(parsed.condition)] : [];
+        const condition = mark.type === 'condition' ? readCondition(String(mark.attrs?.['when'])) : null;
+        return condition ? [leavesOf(condition)] : [];
       });
     if (!a) return false;
     return leaves(a).some((first) =>

@@ -1,9 +1,10 @@
 import { parse } from 'node-html-parser';
+import { Memory } from '../../assemble/memory.js';
 import { makeNode, makeText, type ContentNode } from '../../model/node.js';
 import type { Component, ImageFile } from '../../model/component.js';
 import type { MarkKind } from '../../model/kinds.js';
 import { labelledDesign, plainDesign } from '../../number/design.js';
-import { contentOf, firstPage, numberedOf } from '../../../../tests/support/build.js';
+import { contentOf, firstPage, lastPage, numberedOf } from '../../../../tests/support/build.js';
 import { headingNumber } from '../labels.js';
 import { imageFileName } from '../file-names.js';
 import { PageWriter } from './page-writer.js';
@@ -138,6 +139,30 @@ describe('A rendered page', () => {
     const source = sourceOf(components);
     const numbered = numberedOf(source, recipeOf(publicationOf([entry('e1', 't')]), { design: labelledDesign }));
     expect(headingNumber(labelledDesign, firstPage(numbered).label)).toBe('Chapter 1.');
+  });
+
+  it('writes a section by its place, also where it was written for another one', () => {
+    const shared = topic('shared', section('s', 'S', p('x'), section('t', 'T', p('y'))));
+    const source = sourceOf([
+      shared,
+      topic('first', section('a', 'A', p('z'))),
+      topic('deep', section('d', 'D', place('shared', { id: 'b1', section: 's', withTitle: true }))),
+    ]);
+    const memory = new Memory();
+    const pageOf = (...topics: string[]): string => {
+      const entries = topics.map((key) => entry(`e-${key}`, key));
+      const numbered = numberedOf(source, recipeOf(publicationOf(entries)), memory);
+      return contentOf(numbered, lastPage(numbered));
+    };
+    const headings = (content: string): readonly string[] =>
+      parse(content)
+        .querySelectorAll('h2,h3,h4')
+        .map((each) => `${each.tagName.toLowerCase()}#${each.closest('section')?.id ?? ''} ${each.text}`);
+    const alone = ['h2#s 1.1 S', 'h3#t 1.1.1 T'];
+    expect(headings(pageOf('shared'))).toEqual(alone);
+    expect(headings(pageOf('first', 'shared'))).toEqual(['h2#s 2.1 S', 'h3#t 2.1.1 T']);
+    expect(headings(pageOf('deep'))).toEqual(['h2#d 1.1 D', 'h3#b1--s 1.1.1 S', 'h4#b1--t T']);
+    expect(headings(pageOf('shared'))).toEqual(alone);
   });
 
   it('keeps lists tight where items are single paragraphs', () => {

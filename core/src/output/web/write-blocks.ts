@@ -3,6 +3,7 @@ import { safeAddress } from '../../assemble/addresses.js';
 import { asPrepared, labelled, linked } from '../../assemble/prepared.js';
 import { topicHeading } from '../../assemble/sections.js';
 import { columnsOf } from '../../content/body.js';
+import { known } from '../../model/known.js';
 import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
@@ -22,16 +23,36 @@ export function writeBlocks(writer: PageWriter, nodes: readonly AssembledNode[],
 
 function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
   const prepared = asPrepared(node);
-  // What carries labels, leads elsewhere or is led to reads otherwise on every page.
-  if (!prepared || writer.wanted || (prepared.traits & (linked | labelled)) !== 0) return write(writer, node, place);
+  // What leads elsewhere or is led to reads otherwise on every page.
+  if (!prepared || writer.wanted || (prepared.traits & linked) !== 0) return write(writer, node, place);
+  const labels = (prepared.traits & labelled) === 0 ? '' : shownLabels(writer, node, place);
+  if (labels === null) return write(writer, node, place);
   const before = prepared.made;
   const { words, pictureAddress } = writer;
-  if (before?.words === words && before.pictureAddress === pictureAddress) return before.markup;
+  if (before?.words === words && before.pictureAddress === pictureAddress && before.labels === labels)
+    return before.markup;
   const html = write(writer, node, place);
   // Asking for a sign puts the text in one piece, which is quicker to copy than one of many pieces.
   html.charCodeAt(0);
-  prepared.made = { words, pictureAddress, markup: html };
+  prepared.made = { words, pictureAddress, labels, markup: html };
   return html;
+}
+
+/** All that a section shows by its place: its level, its name on the page, and the numbers in it; null: not known of others. */
+function shownLabels({ publication, page }: PageWriter, node: AssembledNode, place: WritingPlace): string | null {
+  if (node.type !== 'section' || place.elsewhere) return null;
+  const { landmarks, positions } = page.notes;
+  const anchor = occurrenceOf(node, place);
+  const first = positions.get(anchor);
+  const section = first === undefined ? undefined : landmarks[first];
+  if (first === undefined || !section) return null;
+  let shown = `${place.level} ${anchor}`;
+  let at = first;
+  do {
+    shown += `\0${headingNumber(publication.design, known(page.labels[at]))}`;
+    at += 1;
+  } while ((landmarks[at]?.depth ?? 0) > section.depth);
+  return shown;
 }
 
 function write(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
