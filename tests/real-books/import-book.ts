@@ -13,6 +13,7 @@ import {
 } from '@allomorph/core';
 import { importDocbook, type ImportResult } from '../../core/src/interchange/index.js';
 import { fileInside } from '../../server/src/imports/file-inside.js';
+import { belowInFolder, styleSheetsFor } from '../../server/src/imports/style-sheets.js';
 import { decodeXml } from '../../server/src/imports/decode-xml.js';
 
 /** A book that was imported and built as a web site, without a database. */
@@ -30,7 +31,8 @@ export function importBook(folder: string, main: string): ImportedBook {
     const file = fileInside(folder, path);
     return file === undefined ? undefined : decodeXml(readFileSync(file), path, encoding);
   };
-  const result = importDocbook({ main, read, publication: 'Book' });
+  const styleSheets = styleSheetsFor(main, belowInFolder(folder)).map((path) => ({ path, text: read(path) ?? '' }));
+  const result = importDocbook({ main, read, publication: 'Book', styleSheets });
   const pictures = result.images.map(({ key, title, alt, path }, at): Component =>
     componentFrom({
       key,

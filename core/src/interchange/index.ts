@@ -1,2 +1,3 @@
 export * from './docbook/import-docbook.js';
+export type { StyleSheet } from './docbook/style-sheets.js';
 export * from './import-result.js';

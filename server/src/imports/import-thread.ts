@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import type { ProfilesFile } from '@allomorph/core';
-import { ImportFault, importDocbook, type ImportResult } from '@allomorph/core/interchange';
+import { ImportFault, importDocbook, type ImportResult, type StyleSheet } from '@allomorph/core/interchange';
 import type { ThreadWork } from '../threads/work-thread.js';
 import { decodeXml } from './decode-xml.js';
 import { fileInside } from './file-inside.js';
+import { belowInArchive, belowInFolder, styleSheetsFor } from './style-sheets.js';
 import { ArchiveFault, unzip } from './unzip.js';
 
 /** Where an import reads from: a folder of this machine, or an archive. */
@@ -34,7 +35,7 @@ type ReadBytes = (path: string) => Uint8Array | undefined;
 /** Unpacks and imports one source; a refusal is an answer, too. */
 export const run: ThreadWork<ImportOrder, never, ImportAnswer> = async (order) => {
   try {
-    const { read, main } = opened(order);
+    const { read, main, sheets } = opened(order);
     const result = importDocbook({
       main,
       read: (path, encoding) => {
@@ -42,6 +43,7 @@ export const run: ThreadWork<ImportOrder, never, ImportAnswer> = async (order) =
         return bytes && decodeXml(bytes, path, encoding);
       },
       publication: order.publication,
+      styleSheets: styleSheetsFor(main, sheets).flatMap((path) => readSheet(path, read)),
       ...(order.profiles ? { profiles: order.profiles } : {}),
       isTaken: (key) => order.taken.has(key),
     });
@@ -56,16 +58,36 @@ export const run: ThreadWork<ImportOrder, never, ImportAnswer> = async (order) =
   }
 };
 
-function opened({ from, main }: ImportSource): { readonly read: ReadBytes; readonly main: string } {
+/** A style sheet as text; one that is too large, or none at all, says nothing. */
+function readSheet(path: string, read: ReadBytes): readonly StyleSheet[] {
+  const bytes = read(path);
+  if (!bytes || bytes.length > mostBytesOfSheet) return [];
+  try {
+    return [{ path, text: decodeXml(bytes, path) }];
+  } catch (error) {
+    if (error instanceof ImportFault) return [];
+    throw error;
+  }
+}
+
+const mostBytesOfSheet = 1 << 20;
+
+interface Opened {
+  readonly read: ReadBytes;
+  readonly main: string;
+  readonly sheets: Parameters<typeof styleSheetsFor>[1];
+}
+
+function opened({ from, main }: ImportSource): Opened {
   if ('archive' in from) {
     const files = unzip(from.archive);
-    return { read: (path) => files.get(path), main: main || bookIn(files) };
+    return { read: (path) => files.get(path), main: main || bookIn(files), sheets: belowInArchive(files) };
   }
   const read = (path: string): Uint8Array | undefined => {
     const file = fileInside(from.folder, path);
     return file === undefined ? undefined : readFileSync(file);
   };
-  return { read, main };
+  return { read, main, sheets: belowInFolder(from.folder) };
 }
 
 /**

@@ -31,7 +31,7 @@ export function fileOf(session: ImportSession, node: XmlNode): ImportedFile | nu
   }
   if (text === undefined) {
     const fallback = node.kind === 'element' ? node.children.find((each) => isElement(each, 'fallback')) : undefined;
-    if (fallback?.kind === 'element') return addFile(session, name, path, fallback.children, 1, node);
+    if (fallback?.kind === 'element') return addFallback(session, fallback, path, node);
     if (!session.unreadable.has(path))
       session.noteOnce('missing file', `The file “${path}” is missing; what it holds was left out.`, node);
     return null;
@@ -61,6 +61,16 @@ function readText(session: ImportSession, path: string, encoding: string | undef
     session.noteOnce('missing file', error.message, at);
     return undefined;
   }
+}
+
+/** What stands in for a missing file; each inclusion has its own. */
+function addFallback(session: ImportSession, fallback: XmlElement, path: string, node: XmlNode): ImportedFile {
+  let file = session.fallbacks.get(fallback);
+  if (!file) {
+    file = addFile(session, `${path} or else ${session.fallbacks.size}`, path, fallback.children, 1, node);
+    session.fallbacks.set(fallback, file);
+  }
+  return file;
 }
 
 /** Takes a file, or a part of one, up among those that can be placed. */

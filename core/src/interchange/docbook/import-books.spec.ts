@@ -84,6 +84,48 @@ describe('A book', () => {
   });
 });
 
+describe('A reference page', () => {
+  it('prints nothing of what it says about itself, in DocBook 5 neither', () => {
+    const about = '<author><personname>Ann</personname></author><date>2020</date>';
+    const result = load(`<book><title>B</title><reference><title>R</title><refentry><info>${about}</info>
+      <refmeta><refentrytitle>sift</refentrytitle></refmeta>
+      <refnamediv><refname>sift</refname><refpurpose>sorts</refpurpose></refnamediv>
+      <refsection><info><title>Options</title>${about}</info><para>none</para></refsection></refentry></reference></book>`);
+    expect(textOf(bodyOf(result, 'refentry')).replace(/\s+/g, ' ')).toBe('sift sift — sorts Options none');
+    expect(notesOf(result).length).toBe(4);
+  });
+});
+
+describe('Section numbers', () => {
+  const withSheets = (...texts: string[]): string =>
+    importDocbook({
+      main: 'main.xml',
+      read: () => chapter('<section><title>S</title><para>x</para></section>'),
+      publication: 'A Book',
+      styleSheets: texts.map((text, at) => ({ path: text.startsWith('<') ? `s${at}.xsl` : `s${at}.dsl`, text })),
+    }).design.numerals.section;
+  // Parameters of the DocBook XSL stylesheets 1.79 and of the DSSSL ones, by their references.
+  const xslt = (content: string): string =>
+    `<xsl:stylesheet xmlns:xsl="http://www.w3.org/1999/XSL/Transform" version="1.0">${content}</xsl:stylesheet>`;
+  const standard = '<xsl:import href="http://docbook.sourceforge.net/release/xsl/current/html/chunk.xsl"/>';
+
+  it('are those of the style sheets that lie with the book', () => {
+    expect(withSheets()).toBe('decimal');
+    expect(withSheets(xslt('<xsl:template match="/"/>'))).toBe('decimal');
+    expect(withSheets(xslt(standard))).toBe('none');
+    expect(withSheets(xslt(`${standard}<xsl:param name="section.autolabel" select="1"/>`))).toBe('decimal');
+    expect(withSheets(xslt(`${standard}<xsl:param name="section.autolabel">0</xsl:param>`))).toBe('none');
+    expect(withSheets(xslt('<!-- <xsl:param name="section.autolabel" select="0"/> -->'))).toBe('decimal');
+    expect(withSheets('(define %section-autolabel% #t)')).toBe('decimal');
+    expect(withSheets('; (define %section-autolabel% #t)\n (define %section-autolabel% #f)')).toBe('none');
+  });
+
+  it('are there where one of several outputs has them, and a sheet that is none says nothing', () => {
+    expect(withSheets(xslt(standard), xslt('<xsl:param name="section.autolabel" select="1"/>'))).toBe('decimal');
+    expect(withSheets('<broken', xslt(standard))).toBe('none');
+  });
+});
+
 describe('Ids', () => {
   it('of any element can be referred to', () => {
     const named: readonly string[] = [
@@ -212,6 +254,13 @@ describe('Files that are included', () => {
     );
     expect(placed.map((body) => textOf(body))).toEqual(['aé', 'instead']);
     expect(notesOf(result)).toEqual([jasmine.stringContaining('b.bin, line 1: The file is not in the encoding')]);
+  });
+
+  it('may begin with any number of comments and instructions', () => {
+    const before = '<!-- - --> <?go on?>\n'.repeat(20_000);
+    expect(textOf(bodyOf(load(`${before}<!DOCTYPE book>${before}${chapter('<para>here</para>')}`)))).toContain('here');
+    expect(textOf(bodyOf(load(`${before}${chapter('<para>here</para>')}`)))).toContain('here');
+    expect(() => load(`${chapter('<para>here</para>')}${'<!--'.repeat(50_000)}`)).toThrowError(ImportFault);
   });
 
   it('that grow beyond measure when they are put in place are refused', () => {

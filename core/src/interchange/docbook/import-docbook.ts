@@ -1,12 +1,13 @@
 import { assignIds, idsAfter, tidyBody } from '../../content/body.js';
 import { makeNode, makeText } from '../../model/node.js';
 import { keyFromTitle, type Component } from '../../model/component.js';
-import { importedDesign } from '../../number/design.js';
+import { importedDesign, type Design } from '../../number/design.js';
 import { ImportFault, type ImportResult } from '../import-result.js';
 import { flow, isBlock } from './blocks.js';
 import { inline } from './inline.js';
 import { bookEntries, entriesOf, topic } from './outline.js';
 import { ImportSession, type DocbookImport } from './session.js';
+import { numbersSections } from './style-sheets.js';
 import { checkExpansion, importedProfiles } from './variables.js';
 import { parseXml, type XmlElement } from './xml.js';
 
@@ -43,8 +44,19 @@ export function importDocbook(options: DocbookImport): ImportResult {
     axes: [...session.axes].map(([axis, values]) => ({ key: axis, values: [...values] })),
     profiles: named,
     notes: session.notes,
-    // An index stands where the book has a place for one.
-    design: { ...importedDesign, lists: { ...importedDesign.lists, index: session.asksForIndex } },
+    design: designOf(session),
+  };
+}
+
+/** How the book counts. An index stands where it has a place for one; sections have numbers, unless its own style sheets give none. */
+function designOf({ asksForIndex, options }: ImportSession): Design {
+  const { lists, numerals } = importedDesign;
+  const isNumbered = numbersSections(options.styleSheets ?? []) ?? true;
+  return {
+    ...importedDesign,
+    ...(isNumbered ? {} : { title: 'As imported books without section numbers count' }),
+    numerals: { ...numerals, section: isNumbered ? numerals.section : 'none' },
+    lists: { ...lists, index: asksForIndex },
   };
 }
 

@@ -35,7 +35,15 @@ export function entriesOf(session: ImportSession, nodes: readonly XmlNode[]): re
       session.note('other structure', 'What stands between chapters became a topic of its own.', first);
       const { file, line } = first;
       entries.push(
-        entryForElement(session, { file, line, kind: 'element', name: 'preface', attrs: {}, children: loose }),
+        entryForElement(session, {
+          file,
+          line,
+          kind: 'element',
+          name: 'preface',
+          inside: '',
+          attrs: {},
+          children: loose,
+        }),
       );
     }
     loose = [];

@@ -13,6 +13,7 @@ import {
 import { overriddenNames, splitReferences } from './elements.js';
 import { EntityTable, entityLimits, publicCharacter, type ReadFile } from './entities.js';
 import { NamedPlaces, type Target } from './named-places.js';
+import type { StyleSheet } from './style-sheets.js';
 import { effectivityAttributes } from './vocabulary.js';
 import { parseXml, type XmlElement, type XmlEntityReference, type XmlNode } from './xml.js';
 
@@ -23,6 +24,8 @@ export interface DocbookImport {
   /** How the publication is called in the library. */
   readonly publication: string;
   readonly profiles?: ProfilesFile;
+  /** What the book is published with, where it lies beside it. */
+  readonly styleSheets?: readonly StyleSheet[];
   /** Whether the library already uses a key. */
   readonly isTaken?: (key: string) => boolean;
 }
@@ -88,6 +91,8 @@ export interface Conversion {
 /** What the handlers of an import share: the source, what was made of it so far, and the way to each other. */
 export class ImportSession {
   readonly files = new Map<string, ImportedFile>();
+  /** What stands in for missing files, by the elements that say so. */
+  readonly fallbacks = new Map<XmlElement, ImportedFile>();
   readonly parsedValues = new Map<string, readonly XmlNode[]>();
   readonly expandedSizes = new Map<string, number>();
   readonly components = new Map<string, Component>();

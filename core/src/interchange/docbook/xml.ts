@@ -7,6 +7,8 @@ export interface XmlElement {
   readonly name: string;
   readonly attrs: Readonly<Record<string, string>>;
   readonly children: XmlNode[];
+  /** The name of the element that it was written in; the empty string: none in its file. */
+  readonly inside: string;
   readonly file: string;
   readonly line: number;
 }
@@ -56,8 +58,16 @@ function nameIn(name: string, prefixes: Prefixes): string {
 }
 
 const predefined = new Set(['amp', 'lt', 'gt', 'quot', 'apos']);
+// What is never closed ends with the text, so that each sign is looked at once.
 const references =
-  /<!--[\s\S]*?-->|<!\[CDATA\[[\s\S]*?\]\]>|<\?[\s\S]*?\?>|<!DOCTYPE(?:[^[>]*\[[\s\S]*?\]\s*>|[^>]*>)|&([\p{L}_:][\p{L}\p{N}_:.-]*);/gu;
+  /<!--[\s\S]*?(?:-->|$)|<!\[CDATA\[[\s\S]*?(?:\]\]>|$)|<\?[\s\S]*?(?:\?>|$)|<!DOCTYPE(?:[^[>]*\[[\s\S]*?(?:\]\s*>|$)|[^>]*(?:>|$))|&([\p{L}_:][\p{L}\p{N}_:.-]*);/gu;
+
+/** Whether a document type declaration stands before the root element, after declarations, comments and instructions. */
+function declaresType(text: string): boolean {
+  const next = /\s*(?:<!--[\s\S]*?-->|<\?[\s\S]*?\?>|(<!DOCTYPE))/y;
+  for (let found = next.exec(text); found; found = next.exec(text)) if (found[1] !== undefined) return true;
+  return false;
+}
 
 /**
  * Parses XML text whose entity references stay references. The marks that replace them are as long as
@@ -79,7 +89,7 @@ export function parseXml(
     .replace(references, (whole, name?: string) =>
       name === undefined || predefined.has(name) ? whole : `${referenceStart}${name}${referenceEnd}`,
     );
-  const isDocument = /^\s*(<\?xml[^>]*\?>)?\s*(<!--[\s\S]*?-->\s*|<\?[\s\S]*?\?>\s*)*<!DOCTYPE/.test(marked);
+  const isDocument = declaresType(marked);
   const wrapped = isDocument ? marked : `<entity>${marked.replace(/^\s*<\?xml[^>]*\?>/, '')}</entity>`;
 
   const top: XmlNode[] = [];
@@ -102,15 +112,17 @@ export function parseXml(
     const declared = declaredIn(tag.attributes, inScope.at(-1) ?? usualPrefixes);
     inScope.push(declared);
     if (stack.length > maximumDepth) throw new ImportFault('Elements nest too deep.', file, lineNow());
+    const around = stack.at(-1);
     const element: XmlElement = {
       kind: 'element',
       name: nameIn(tag.name, declared),
       attrs: tag.attributes,
       children: [],
+      inside: around && (isDocument || stack.length > 1) ? around.name : '',
       file,
       line: startLine,
     };
-    (stack.at(-1)?.children ?? top).push(element);
+    (around?.children ?? top).push(element);
     stack.push(element);
   });
   parser.on('closetag', () => {
