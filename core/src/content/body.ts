@@ -11,18 +11,39 @@ export interface BodyFault {
 }
 
 /**
- * Checks a body against the content schema: structure, attributes, conditions that can be parsed, ids
- * used once.
+ * Checks a body as it is stored: as `checkContent` does, and that each id is used once.
  * @returns the faults, none when the body is good
  */
 export function checkBody(body: ContentNode): readonly BodyFault[] {
+  const faults = checkContent(body);
+  return faults.length > 0 ? faults : repeatedIds(body);
+}
+
+function repeatedIds(body: ContentNode): readonly BodyFault[] {
+  const faults: BodyFault[] = [];
+  const ids = new Set<string>();
+  walk(body, (node, path) => {
+    const id = textAttr(node, 'id');
+    if (id === null) return;
+    const message = `The id “${id}” is used twice.`;
+    if (ids.has(id)) faults.push({ message, path: [...path.map((each) => each.type), node.type] });
+    ids.add(id);
+  });
+  return faults;
+}
+
+/**
+ * Checks a body against the content schema: structure, attributes, conditions that can be parsed. Ids are given and mended
+ * by `assignIds`.
+ * @returns the faults, none when the body is good
+ */
+export function checkContent(body: ContentNode): readonly BodyFault[] {
   const faults: BodyFault[] = [];
   try {
     contentSchema.nodeFromJSON(body).check();
   } catch (error) {
     return [{ message: error instanceof Error ? error.message : String(error), path: [body.type] }];
   }
-  const ids = new Set<string>();
   walk(body, (node, path) => {
     const add = (message: string): void => {
       faults.push({ message, path: [...path.map((each) => each.type), node.type] });
@@ -30,11 +51,6 @@ export function checkBody(body: ContentNode): readonly BodyFault[] {
     checkAttributes(node.type, node.attrs, kinds[node.type].attributes).forEach(add);
     for (const mark of node.marks ?? []) {
       checkAttributes(mark.type, mark.attrs, markKinds[mark.type].attributes).forEach(add);
-    }
-    const id = textAttr(node, 'id');
-    if (id !== null) {
-      if (ids.has(id)) add(`The id “${id}” is used twice.`);
-      ids.add(id);
     }
     for (const when of conditionsOn(node)) {
       const parsed = parseCondition(when);

@@ -107,7 +107,8 @@ const edited: ForEachKind<EditedAs> = {
   display_formula: { tag: 'div', spec: atom },
   media: { tag: 'figure', spec: closed },
   choice: { tag: 'div', spec: defining },
-  branch: { tag: 'div', spec: defining },
+  // What is written for one branch never runs into another, and no key takes a choice apart.
+  branch: { tag: 'div', spec: { defining: true, isolating: true } },
   slot: { tag: 'div', spec: atom },
   copied: { tag: 'div', spec: defining },
   placement: { tag: 'div', spec: { atom: true, draggable: true } },

@@ -1,6 +1,6 @@
 import {
   assignIds,
-  checkBody,
+  checkContent,
   idsAfter,
   isImageBody,
   isLinkBody,
@@ -43,7 +43,7 @@ function acceptPhrase(node: ContentNode): ContentNode {
 }
 
 function acceptContent(body: ContentNode): ContentNode {
-  const [fault] = checkBody(body);
+  const [fault] = checkContent(body);
   if (fault) throw new HttpProblem(422, `The content is not valid: ${fault.message}`, { path: fault.path });
   return tidyBody(assignIds(body, idsAfter(body)));
 }

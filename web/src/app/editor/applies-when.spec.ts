@@ -18,7 +18,11 @@ describe('Applies when', () => {
       [...host.querySelectorAll('button')].find((button) => button.textContent?.trim() === label)?.click();
       await fixture.whenStable();
     };
-    return { host, press, applied };
+    const move = async (to: readonly LimitTarget[]): Promise<void> => {
+      fixture.componentRef.setInput('targets', to);
+      await fixture.whenStable();
+    };
+    return { host, press, applied, move };
   };
   const block = (type: string, position: number, when: string | null = null): LimitTarget => ({
     kind: 'block',
@@ -51,6 +55,20 @@ describe('Applies when', () => {
     const { host } = await setUp([block('paragraph', 3)]);
     const apply = [...host.querySelectorAll('button')].find((button) => button.textContent?.trim() === 'Apply');
     expect(apply?.disabled).toBeTrue();
+  });
+
+  it('forgets what was chosen for one block when the cursor goes to another', async () => {
+    const { host, press, applied, move } = await setUp([block('paragraph', 3)]);
+    await press('Dunlin 2');
+    await move([block('paragraph', 9)]);
+    expect(host.querySelector('textarea')?.value).toBe('');
+    const apply = [...host.querySelectorAll('button')].find((button) => button.textContent?.trim() === 'Apply');
+    expect(apply?.disabled).toBeTrue();
+    await press('Dunlin 2');
+    // Typing in the same block changes nothing about what is being chosen.
+    await move([block('paragraph', 9)]);
+    await press('Apply');
+    expect(applied).toEqual([{ target: block('paragraph', 9), when: 'product is two' }]);
   });
 
   it('asks for a place where the cursor is in none', async () => {

@@ -8,6 +8,7 @@ import { likelyTarget, type LimitTarget } from './commands';
 /** What a target is called in the panel. */
 export function targetName(target: LimitTarget): string {
   if (target.kind === 'words') return 'these words';
+  if (target.kind === 'blocks') return `these ${target.positions.length} blocks`;
   return target.kind === 'column' ? `column ${target.column + 1}` : target.type.replaceAll('_', ' ');
 }
 
@@ -36,12 +37,14 @@ export function targetName(target: LimitTarget): string {
       </div>
       <p class="now">
         @if (chosen.when) {
-          <b>{{ name(chosen) }}</b> applies only to {{ describe(chosen.when) }}.
+          <b>{{ name(chosen) }}</b> {{ chosen.kind === 'blocks' ? 'apply' : 'applies' }} only to
+          {{ describe(chosen.when) }}.
         } @else {
-          <b>{{ name(chosen) }}</b> applies wherever what it stands in does.
+          <b>{{ name(chosen) }}</b>
+          {{ chosen.kind === 'blocks' ? 'have no condition in common' : 'applies wherever what it stands in does' }}.
         }
       </p>
-      <al-condition-field [value]="chosen.when" (changed)="pending.set($event)" />
+      <al-condition-field [value]="chosen.when" [subject]="subject().name" (changed)="pending.set($event)" />
       <div class="end">
         @if (chosen.when) {
           <p-button
@@ -109,7 +112,15 @@ export class AppliesWhen {
   readonly apply = output<{ readonly target: LimitTarget; readonly when: string | null }>();
   protected readonly index = linkedSignal(() => likelyTarget(this.targets()));
   protected readonly target = computed(() => this.targets()[this.index()] ?? null);
-  protected readonly pending = linkedSignal<string | null>(() => this.target()?.when ?? null);
+  /** What is being limited: what was chosen for one target is never put on another. */
+  protected readonly subject = computed(
+    () => {
+      const target = this.target();
+      return { name: JSON.stringify(target), when: target?.when ?? null };
+    },
+    { equal: (a, b) => a.name === b.name },
+  );
+  protected readonly pending = linkedSignal<string | null>(() => this.subject().when);
   protected readonly name = targetName;
 
   protected describe(when: string): string {

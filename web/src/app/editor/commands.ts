@@ -204,7 +204,13 @@ export function insertInline(node: Node): Command {
 export type LimitTarget =
   | ColumnTarget
   | { readonly kind: 'words'; readonly from: number; readonly to: number; readonly when: string | null }
-  | { readonly kind: 'block'; readonly position: number; readonly type: string; readonly when: string | null };
+  | { readonly kind: 'block'; readonly position: number; readonly type: string; readonly when: string | null }
+  | {
+      readonly kind: 'blocks';
+      readonly positions: readonly number[];
+      /** The condition that all of them have; null where they have none, or different ones. */
+      readonly when: string | null;
+    };
 
 /** The chain of blocks that the selection stands in, outermost first, and the words where there are any. */
 export function limitTargets(state: EditorState): readonly LimitTarget[] {
@@ -223,9 +229,28 @@ export function limitTargets(state: EditorState): readonly LimitTarget[] {
     } else if ('when' in selection.node.attrs) targets.push(blockTarget(selection.from, selection.node));
     return targets;
   }
+  const several = selectedBlocks(state);
+  if (several) targets.push(several);
   const words = wordsRange(state);
   if (words) targets.push(words);
   return targets;
+}
+
+/** The neighbouring blocks that a selection reaches across. */
+function selectedBlocks({ selection: { $from, $to } }: EditorState): LimitTarget | null {
+  const range = $from.sameParent($to) ? null : $from.blockRange($to);
+  if (!range) return null;
+  const blocks: { readonly position: number; readonly when: string | null }[] = [];
+  let position = range.start;
+  for (let index = range.startIndex; index < range.endIndex; index += 1) {
+    const node = range.parent.child(index);
+    if ('when' in node.attrs) blocks.push({ position, when: node.attrs['when'] as string | null });
+    position += node.nodeSize;
+  }
+  const [first] = blocks;
+  if (!first || blocks.length < 2) return null;
+  const when = blocks.every((block) => block.when === first.when) ? first.when : null;
+  return { kind: 'blocks', positions: blocks.map((block) => block.position), when };
 }
 
 function blockTarget(position: number, node: Node): LimitTarget {
@@ -287,9 +312,11 @@ export function limit(target: LimitTarget, when: string | null): Command {
       tr.removeMark(target.from, target.to, markType('condition'));
       if (when !== null) tr.addMark(target.from, target.to, markType('condition').create({ when }));
     } else {
-      const node = state.doc.nodeAt(target.position);
-      if (!node || !('when' in node.attrs)) return false;
-      tr.setNodeAttribute(target.position, 'when', when);
+      for (const position of target.kind === 'block' ? [target.position] : target.positions) {
+        const node = state.doc.nodeAt(position);
+        if (!node || !('when' in node.attrs)) return false;
+        tr.setNodeAttribute(position, 'when', when);
+      }
     }
     dispatch?.(tr);
     return true;

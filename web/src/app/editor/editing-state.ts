@@ -9,6 +9,8 @@ import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-li
 import { EditorState, type Command, type Plugin } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
 import { insertInline, markType, nodeType } from './commands';
+import { leaveBranch, removeWithParent, stay, writingKeys } from './keys';
+import { uniqueIds } from './unique-ids';
 import { lensPlugin, type PageLens } from './lens-plugin';
 
 const listItems = ['list_item', 'step'] as const;
@@ -40,6 +42,7 @@ export function editingState(
     return true;
   };
   const plugins: Plugin[] = [
+    writingKeys(),
     inputRules({
       rules: [
         ...smartQuotes,
@@ -58,14 +61,21 @@ export function editingState(
       'Mod-Space': does(callbacks.openInsertMenu),
       '/': slash,
       'Shift-Enter': chainCommands(exitCode, insertInline(nodeType('line_break').create())),
-      Enter: eachListItem((type) => splitListItem(type)),
+      Enter: chainCommands(
+        eachListItem((type) => splitListItem(type)),
+        leaveBranch,
+      ),
+      Backspace: removeWithParent,
+      Delete: removeWithParent,
       Tab: chainCommands(
         goToNextCell(1),
         eachListItem((type) => sinkListItem(type)),
+        stay,
       ),
       'Shift-Tab': chainCommands(
         goToNextCell(-1),
         eachListItem((type) => liftListItem(type)),
+        stay,
       ),
     }),
     keymap(baseKeymap),
@@ -73,6 +83,7 @@ export function editingState(
     dropCursor({ color: 'var(--accent)', width: 2 }),
     gapCursor(),
     tableEditing(),
+    uniqueIds(),
     lensPlugin(lens),
   ];
   return EditorState.create({ doc: contentSchema.nodeFromJSON(body), plugins });

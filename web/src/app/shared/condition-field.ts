@@ -179,12 +179,17 @@ export class ConditionField {
 
   /** The text form; null or empty: always. */
   readonly value = input<string | null>(null);
+  /** Names what the condition is on: with another one the field begins anew. */
+  readonly subject = input('');
   readonly fieldId = input('condition-text');
   /** A condition that can be read, or null for none. */
   readonly changed = output<string | null>();
 
   protected readonly patterns = lanePatterns;
-  protected readonly text = linkedSignal(() => this.value() ?? '');
+  private readonly given = computed(() => ({ subject: this.subject(), text: this.value() ?? '' }), {
+    equal: (a, b) => a.subject === b.subject && a.text === b.text,
+  });
+  protected readonly text = linkedSignal(() => this.given().text);
   protected readonly parts = computed(() => takeApart(this.text()));
   protected readonly fault = computed(() => {
     if (this.text().trim() === '') return null;
