@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { expect, type Browser, type Page } from '@playwright/test';
 
 /** Signs one of the demo people in and waits for the library. */
@@ -58,4 +59,24 @@ export async function openPlace(page: Page, path: string, shows: string): Promis
   await page.goto(path);
   await expect(page.locator(shows).first()).toBeVisible();
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
+}
+
+/** A new topic of one's own, by a name that no other test has: tests may be repeated. */
+export async function newTopic(page: Page, ...paragraphs: readonly string[]): Promise<string> {
+  const key = `t-${randomUUID().slice(0, 12)}`;
+  const text = (words: string) => [{ type: 'text', text: words }];
+  const body = {
+    type: 'topic',
+    content: [
+      { type: 'title', content: text(`Topic ${key}`) },
+      ...paragraphs.map((words) => ({ type: 'paragraph', content: text(words) })),
+    ],
+  };
+  const token = (await page.context().cookies()).find(({ name }) => name === 'XSRF-TOKEN')?.value ?? '';
+  const response = await page.request.post('/api/components', {
+    data: { kind: 'topic', title: `Topic ${key}`, key, body },
+    headers: { 'X-XSRF-TOKEN': token },
+  });
+  expect(response.ok()).toBe(true);
+  return key;
 }

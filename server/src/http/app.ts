@@ -14,7 +14,7 @@ import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
 import { libraryRoutes } from '../library/routes.js';
-import { giveToken, peopleRoutes } from '../people/people.js';
+import { giveToken, peopleRoutes, readPerson } from '../people/people.js';
 import { coverageRoutes } from '../publications/coverage.js';
 import { publicationRoutes } from '../publications/publications.js';
 import { variationRoutes } from '../variation/variation.js';
@@ -69,6 +69,7 @@ export function createApp({ db, queue, events, analyses, sessionSecret, webFolde
     }),
   );
   api.use(express.json({ limit: '8mb' }));
+  api.use(readPerson(db));
   api.use(checkToken);
   api.use((_request, response, next) => {
     response.set('Cache-Control', 'no-store');

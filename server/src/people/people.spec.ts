@@ -1,5 +1,6 @@
 import type { SessionInfo } from '@allomorph/core';
 import { Client, type ProblemDetails } from '../../../tests/support/client.js';
+import { addPerson } from './people.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 
 describe('People', () => {
@@ -51,6 +52,26 @@ describe('People', () => {
     const writer = await server.as('writer');
     expect((await writer.put('/axes/x', { key: 'x', title: 'X', values: [] })).status).toBe(403);
     expect((await writer.post('/publications', { title: 'X' })).status).toBe(403);
+  });
+
+  it('have the rights of now, not those of when they signed in', async () => {
+    const client = await server.as('keeper');
+    const axis = (): Promise<{ status: number }> => client.put('/axes/now', { key: 'now', title: 'Now', values: [] });
+    const makeThem = (role: string): Promise<unknown> =>
+      server.db.query(`update people set role = $1 where sign_in = 'keeper'`, [role]);
+    expect((await axis()).status).toBe(204);
+    await makeThem('reader');
+    expect((await axis()).status).toBe(403);
+    await makeThem('keeper');
+    expect((await axis()).status).toBe(204);
+    const { rows } = await server.db.query<{ workspace: string }>('select workspace from people limit 1');
+    const gone = { signIn: 'gone', name: 'Gone', role: 'reader', password: 'secret-gone' } as const;
+    const id = await addPerson(server.db, rows[0]?.workspace ?? '', gone);
+    const other = new Client(server.origin);
+    await other.post('/session', { name: 'gone', password: 'secret-gone' });
+    expect((await other.get('/components')).status).toBe(200);
+    await server.db.query('delete from people where id = $1', [id]);
+    expect((await other.get('/components')).status).toBe(401);
   });
 
   it('are slowed down when they guess', async () => {

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { promisify } from 'node:util';
 import { hash, verify } from '@node-rs/argon2';
 import { routes, type Role, type SessionInfo } from '@allomorph/core';
-import type { Request, Response, Router } from 'express';
+import type { Request, RequestHandler, Response, Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { serve, type Person } from '../http/context.js';
@@ -31,6 +31,23 @@ export async function addPerson(
   return row?.id ?? '';
 }
 
+/** Whoever asks is read anew at each request: a changed role holds at once, and who is gone is signed out. */
+export function readPerson(db: Database): RequestHandler {
+  return async (request, _response, next) => {
+    const { person } = request.session;
+    if (person) {
+      const row = await oneRow<PersonRow>(db, 'select * from people where id = $1', [person.id]);
+      if (row) request.session.person = personOf(row);
+      else delete request.session.person;
+    }
+    next();
+  };
+}
+
+function personOf({ id, workspace, name, sign_in: signIn, role }: PersonRow): Person {
+  return { id, workspace, name, signIn, role };
+}
+
 /** Sign-in, sign-out and who is signed in. */
 export function peopleRoutes(router: Router, db: Database): void {
   const limit = rateLimit({
@@ -53,15 +70,8 @@ export function peopleRoutes(router: Router, db: Database): void {
     // The same work is done for unknown names, so that timing does not tell them apart.
     const good = await verify(row?.password_hash ?? (await unusablePassword), password).catch(() => false);
     if (!row || !good) throw new HttpProblem(401, 'The name or the password is wrong.');
-    const person: Person = {
-      id: row.id,
-      workspace: row.workspace,
-      name: row.name,
-      signIn: row.sign_in,
-      role: row.role,
-    };
     await promisify(request.session.regenerate.bind(request.session))();
-    request.session.person = person;
+    request.session.person = personOf(row);
     giveToken(request, response);
     return sessionInfo(db, request);
   });

@@ -6,8 +6,10 @@ import {
   likelyTarget,
   limit,
   limitTargets,
+  linkAt,
   moveBlock,
   nodeType,
+  putLink,
   removeBlock,
   structures,
   toggleHeaderRow,
@@ -34,6 +36,33 @@ const structure = (title: string): Command => {
   if (!found) throw new Error(title);
   return found.command;
 };
+
+describe('Links', () => {
+  const linked = (text: string, href: string): ContentNode => makeText(text, [{ type: 'link', attrs: { href } }]);
+  const line = makeNode('paragraph', null, [makeText('see '), linked('here', 'https://a.example/'), makeText(' now')]);
+  const inline = (state: EditorState): readonly string[] =>
+    ((tidyBody(state.doc.toJSON() as ContentNode).content ?? [])[1]?.content ?? []).map(
+      ({ text = '', marks }) => `${text}|${String(marks?.[0]?.attrs?.['href'] ?? '')}`,
+    );
+
+  it('are found around the cursor, changed as a whole and taken away', () => {
+    const inside = editorOn(topic(line), 'he');
+    expect(linkAt(inside)?.href).toBe('https://a.example/');
+    expect(linkAt(editorOn(topic(line), 'now'))).toBeNull();
+    expect(inline(after(inside, putLink('https://b.example/')))).toEqual(['see |', 'here|https://b.example/', ' now|']);
+    expect(inline(after(inside, putLink(null)))).toEqual(['see here now|']);
+  });
+
+  it('go on selected words, or stand for themselves where there are none', () => {
+    const words = at(editorOn(topic(p('one two'))), 'two', true);
+    expect(inline(after(words, putLink('https://a.example/')))).toEqual(['one |', 'two|https://a.example/']);
+    expect(inline(after(editorOn(topic(p('one ')), 'one '), putLink('https://a.example/')))).toEqual([
+      'one |',
+      'https://a.example/|https://a.example/',
+    ]);
+    expect(putLink(null)(editorOn(topic(p('one')), 'one'))).toBeFalse();
+  });
+});
 
 describe('Inserting structure', () => {
   it('leaves valid content for everything that the menu offers', () => {

@@ -200,6 +200,52 @@ export function insertInline(node: Node): Command {
   };
 }
 
+/** The link that the selection stands in, as far as it goes. */
+export function linkAt({
+  doc,
+  selection: { $from, from, to },
+}: EditorState): { from: number; to: number; href: string } | null {
+  const mark = markType('link');
+  let found: { from: number; to: number; href: string } | null = null;
+  const start = $from.start();
+  let open: { from: number; href: string } | null = null;
+  if (!$from.parent.inlineContent) return null;
+  doc.nodesBetween(start, $from.end(), (node, position) => {
+    if (!node.isInline) return;
+    const href = node.marks.find(({ type }) => type === mark)?.attrs['href'] as string | undefined;
+    if (href === undefined) {
+      open = null;
+      return;
+    }
+    open = open?.href === href ? open : { from: position, href };
+    const end = position + node.nodeSize;
+    if (open.from <= from && to <= end) found = { from: open.from, to: end, href };
+  });
+  return found;
+}
+
+/**
+ * Links the selected words, changes the link that the selection stands in, or takes it away; without words the
+ * address itself is put in.
+ */
+export function putLink(href: string | null): Command {
+  return (state, dispatch) => {
+    const { from, to, empty, $from } = state.selection;
+    const around = linkAt(state);
+    if (!$from.parent.inlineContent || (href === null && !around && empty)) return false;
+    const range = around && (empty || around.from <= from) ? around : { from, to };
+    const { tr } = state;
+    if (href !== null && range.from === range.to) {
+      tr.insert(from, contentSchema.text(href, [...$from.marks(), markType('link').create({ href })]));
+    } else {
+      tr.removeMark(range.from, range.to, markType('link'));
+      if (href !== null) tr.addMark(range.from, range.to, markType('link').create({ href }));
+    }
+    dispatch?.(tr.scrollIntoView());
+    return true;
+  };
+}
+
 /** What a condition can be put on: words, a block of the chain that the cursor stands in, or a column of a table. */
 export type LimitTarget =
   | ColumnTarget

@@ -203,12 +203,16 @@ export class ContentEditor {
         if (this.lanes()) this.tellWhatIsOut();
         this.measureSoon();
       },
-      handleClickOn: (_view, _position, node, _at, event) => {
-        const link = (event.target as Element).closest('a');
-        if (!link || node.type.name !== 'placement') return false;
-        event.preventDefault();
-        void this.router.navigateByUrl(link.getAttribute('href') ?? '');
-        return true;
+      handleDOMEvents: {
+        // A link on the page leads on inside the application, without loading it anew.
+        click: (_view, event) => {
+          const link = (event.target as Element).closest('a[href]');
+          if (!link) return false;
+          event.preventDefault();
+          const address = link.getAttribute('href') ?? '';
+          if (address.startsWith('/')) void this.router.navigateByUrl(address);
+          return true;
+        },
       },
     });
     this.view = view;

@@ -1,22 +1,58 @@
+import { TestBed } from '@angular/core/testing';
 import { makeNode } from '@allomorph/core';
-import { dropDraft, keepDraft, readDraft } from './drafts';
+import { OpenWindow } from '../shared/open-window';
+import { Session } from '../shared/session';
+import { configure } from '../shared/testing';
+import { Drafts, type Draft } from './drafts';
 
 describe('Drafts', () => {
-  beforeEach(() => localStorage.clear());
+  const draft: Draft = { base: 3, title: 'T', body: makeNode('topic') };
+  let person = 'ines';
+  let own = 'one';
+  let open: readonly string[] = ['one', 'two'];
 
-  it('are kept for each component until they are dropped', () => {
-    const draft = { base: 3, title: 'T', body: makeNode('topic') };
-    keepDraft('a', draft);
-    expect(readDraft('a')).toEqual(draft);
-    expect(readDraft('b')).toBeNull();
-    dropDraft('a');
-    expect(readDraft('a')).toBeNull();
+  /** What the person writes in a window. */
+  const draftsOf = (who: string, where: string): Drafts => {
+    [person, own] = [who, where];
+    return TestBed.inject(Drafts);
+  };
+
+  beforeEach(() => {
+    localStorage.clear();
+    [person, own, open] = ['ines', 'one', ['one', 'two']];
+    configure(
+      { provide: Session, useValue: { person: () => ({ signIn: person }) } },
+      { provide: OpenWindow, useValue: { id: () => own, allOpen: () => Promise.resolve(new Set(open)) } },
+    );
   });
 
-  it('are nothing where the store is broken or full', () => {
-    localStorage.setItem('allomorph.draft.a', '{"base":');
-    expect(readDraft('a')).toBeNull();
+  it('are kept for each component until they are dropped', async () => {
+    const drafts = draftsOf('ines', 'one');
+    drafts.keep('a', draft);
+    expect(await drafts.read('a')).toEqual(draft);
+    expect(await drafts.read('b')).toBeNull();
+    drafts.drop('a');
+    expect(await drafts.read('a')).toBeNull();
+  });
+
+  it('are those of one person, and of one window as long as that is open', async () => {
+    draftsOf('ines', 'one').keep('a', draft);
+    expect(await draftsOf('tomasz', 'one').read('a')).toBeNull();
+    expect(await draftsOf('ines', 'two').read('a')).toBeNull();
+    draftsOf('ines', 'two').drop('a');
+    expect(await draftsOf('ines', 'one').read('a')).toEqual(draft);
+    open = ['two'];
+    expect(await draftsOf('ines', 'two').read('a')).toEqual(draft);
+    draftsOf('ines', 'two').drop('a');
+    expect(localStorage.length).toBe(0);
+  });
+
+  it('are nothing where the store is broken or full', async () => {
+    const drafts = draftsOf('ines', 'one');
+    drafts.keep('a', draft);
+    localStorage.setItem(Object.keys(localStorage)[0] ?? '', '{"base":');
+    expect(await drafts.read('a')).toBeNull();
     spyOn(Storage.prototype, 'setItem').and.throwError('QuotaExceededError');
-    expect(() => keepDraft('a', { base: 1, title: '', body: makeNode('topic') })).not.toThrow();
+    expect(() => drafts.keep('a', draft)).not.toThrow();
   });
 });

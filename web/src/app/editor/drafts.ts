@@ -1,4 +1,7 @@
+import { inject, Injectable } from '@angular/core';
 import type { ContentNode } from '@allomorph/core';
+import { Session } from '../shared/session';
+import { OpenWindow } from '../shared/open-window';
 
 /** What was written and not saved. */
 export interface Draft {
@@ -7,26 +10,63 @@ export interface Draft {
   readonly body: ContentNode;
 }
 
-const nameOf = (key: string): string => `allomorph.draft.${key}`;
+/**
+ * Keeps what is being written in the browser, so that a closed window, a lost server or an ended session loses nothing: by
+ * person, component and window, so that nobody sees what another wrote, and no window writes over another's.
+ */
+@Injectable({ providedIn: 'root' })
+export class Drafts {
+  private readonly session = inject(Session);
+  private readonly window = inject(OpenWindow);
 
-/** Keeps what is being written in the browser, so that a closed window or a lost server loses nothing. */
-export function keepDraft(key: string, draft: Draft): void {
-  try {
-    localStorage.setItem(nameOf(key), JSON.stringify(draft));
-  } catch {
-    // The browser's store is full or shut; the text still stands on the page.
+  keep(key: string, draft: Draft): void {
+    try {
+      localStorage.setItem(this.name(key), JSON.stringify(draft));
+    } catch {
+      // The browser's store is full or shut; the text still stands on the page.
+    }
+  }
+
+  /** The draft of this window, or else one of a window that is not open any more, which this window takes over. */
+  async read(key: string): Promise<Draft | null> {
+    const own = parsed(localStorage.getItem(this.name(key)));
+    if (own) return own;
+    const open = await this.window.allOpen();
+    for (const [name, id] of this.ofAllWindows(key)) {
+      const left = open.has(id) ? null : parsed(localStorage.getItem(name));
+      if (!left) continue;
+      this.keep(key, left);
+      localStorage.removeItem(name);
+      return left;
+    }
+    return null;
+  }
+
+  drop(key: string): void {
+    localStorage.removeItem(this.name(key));
+  }
+
+  private name(key: string): string {
+    return `${this.prefix(key)}${this.window.id()}`;
+  }
+
+  private prefix(key: string): string {
+    return `allomorph.draft.${JSON.stringify([this.session.person()?.signIn ?? '', key])}.`;
+  }
+
+  /** The names of the drafts of this person and component, each with its window. */
+  private ofAllWindows(key: string): readonly (readonly [string, string])[] {
+    const prefix = this.prefix(key);
+    return Object.keys(localStorage)
+      .filter((name) => name.startsWith(prefix))
+      .map((name) => [name, name.slice(prefix.length)] as const);
   }
 }
 
-export function readDraft(key: string): Draft | null {
+function parsed(text: string | null): Draft | null {
   try {
-    const text = localStorage.getItem(nameOf(key));
     return text === null ? null : (JSON.parse(text) as Draft);
   } catch {
     return null;
   }
-}
-
-export function dropDraft(key: string): void {
-  localStorage.removeItem(nameOf(key));
 }

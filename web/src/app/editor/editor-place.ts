@@ -24,6 +24,7 @@ import {
   ownTextOf,
   ownWordsOf,
   plainText,
+  safeAddress,
   textAttr,
   turnIntoSnippet,
   type Component as LibraryComponent,
@@ -36,6 +37,7 @@ import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Tabs, TabList, Tab, TabPanels, TabPanel } from 'primeng/tabs';
 import { toggleMark } from 'prosemirror-commands';
+import { forkJoin, from } from 'rxjs';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, type Command } from 'prosemirror-state';
 import { addRowAfter, deleteRow, isInTable, mergeCells, splitCell } from 'prosemirror-tables';
@@ -55,16 +57,18 @@ import {
   insertInline,
   limit,
   limitTargets,
+  linkAt,
   markType,
   moveBlock,
   nodeType,
+  putLink,
   removeBlock,
   toggleHeaderRow,
   type LimitTarget,
 } from './commands';
 import { addColumn, dropColumn } from './table-columns';
 import { ContentEditor } from './content-editor';
-import { dropDraft, keepDraft, readDraft } from './drafts';
+import { Drafts, type Draft } from './drafts';
 import { EditorLibrary } from './editor-library';
 import { LabelsPanel } from './labels-panel';
 import { MarkerPanel } from './marker-panel';
@@ -125,6 +129,7 @@ export class EditorPlace implements HoldsWork {
   private readonly lens = inject(Lens);
   private readonly notices = inject(Notices);
   private readonly deletion = inject(Deletion);
+  private readonly drafts = inject(Drafts);
   private readonly router = inject(Router);
   private readonly library = inject(EditorLibrary);
   protected readonly session = inject(Session);
@@ -153,7 +158,11 @@ export class EditorPlace implements HoldsWork {
   protected snippetTitle = '';
   protected readonly linkOpen = signal(false);
   protected href = '';
+  /** Whether the dialog changes a link that is there. */
+  protected readonly linked = signal(false);
+  protected readonly linkProblem = signal('');
   private edits = 0;
+  private keeping: ReturnType<typeof setTimeout> | undefined;
   private readonly editCount = signal(0);
 
   protected readonly isContent = computed(() => {
@@ -266,8 +275,13 @@ export class EditorPlace implements HoldsWork {
 
   discardWork(): void {
     const component = this.component();
-    if (component) dropDraft(component.key);
+    if (component) this.drafts.drop(component.key);
     this.dirty.set(false);
+  }
+
+  @HostListener('window:pagehide')
+  protected hidden(): void {
+    this.keepDraft();
   }
 
   @HostListener('window:beforeunload', ['$event'])
@@ -290,16 +304,21 @@ export class EditorPlace implements HoldsWork {
     this.dirty.set(true);
     this.edits += 1;
     const now = this.edits;
-    // Reading and the draft follow when the writer pauses.
+    this.keeping ??= setTimeout(() => this.keepDraft(), 80);
+    // Reading follows when the writer pauses.
     setTimeout(() => {
-      if (now !== this.edits) return;
-      this.editCount.set(now);
-      const component = this.component();
-      const editor = this.editor();
-      if (component && editor && this.dirty()) {
-        keepDraft(component.key, { base: component.revision, title: this.title(), body: editor.currentBody() });
-      }
+      if (now === this.edits) this.editCount.set(now);
     }, 400);
+  }
+
+  /** Keeps what stands on the page now for the case that it is not saved. */
+  private keepDraft(): void {
+    clearTimeout(this.keeping);
+    this.keeping = undefined;
+    const component = this.component();
+    const editor = this.editor();
+    if (component && editor && this.dirty())
+      this.drafts.keep(component.key, { base: component.revision, title: this.title(), body: editor.currentBody() });
   }
 
   protected retitle(title: string): void {
@@ -316,14 +335,29 @@ export class EditorPlace implements HoldsWork {
   }
 
   protected openLink(): void {
-    this.href = '';
+    const state = this.editor()?.state();
+    const link = state ? linkAt(state) : null;
+    this.href = link?.href ?? '';
+    this.linked.set(link !== null);
+    this.linkProblem.set('');
     this.linkOpen.set(true);
   }
 
   protected putLink(): void {
-    this.linkOpen.set(false);
     const href = this.href.trim();
-    if (href !== '') this.run(toggleMark(markType('link'), { href }));
+    if (href !== '' && safeAddress(href) === null) {
+      this.linkProblem.set(
+        'This address cannot be linked. Give one such as https://example.org/ or mailto:somebody@example.org.',
+      );
+      return;
+    }
+    this.linkOpen.set(false);
+    if (href !== '') this.run(putLink(href));
+  }
+
+  protected takeLinkAway(): void {
+    this.linkOpen.set(false);
+    this.run(putLink(null));
   }
 
   protected openMenu(): void {
@@ -526,7 +560,7 @@ export class EditorPlace implements HoldsWork {
 
   /** Throws away what was not saved and shows the newest revision. */
   protected discard(): void {
-    dropDraft(this.key());
+    this.drafts.drop(this.key());
     this.dirty.set(false);
     this.load(this.key());
   }
@@ -546,7 +580,7 @@ export class EditorPlace implements HoldsWork {
     const component = this.component();
     if (!component) return;
     const done = (): void => {
-      dropDraft(component.key);
+      this.drafts.drop(component.key);
       this.dirty.set(false);
       void this.router.navigate(['/library']);
     };
@@ -579,7 +613,7 @@ export class EditorPlace implements HoldsWork {
         this.library.add(this.library.closureOf(saved));
         if (edits === this.edits) {
           this.dirty.set(false);
-          dropDraft(saved.key);
+          this.drafts.drop(saved.key);
           this.title.set(saved.title);
           const content = contentBody(saved);
           if (content) this.keepIds(content);
@@ -622,15 +656,15 @@ export class EditorPlace implements HoldsWork {
     this.fromDraft.set(false);
     this.dirty.set(false);
     this.lens.hidden.set(null);
-    this.api.closure(key).subscribe({
-      next: (closure) => {
+    forkJoin([this.api.closure(key), from(this.drafts.read(key))]).subscribe({
+      next: ([closure, draft]: [ComponentClosure, Draft | null]) => {
+        if (key !== this.key()) return;
         const { component } = closure;
         if (component.kind === 'variable') {
           void this.router.navigate(['/variables'], { queryParams: { key }, replaceUrl: true });
           return;
         }
         this.library.add(closure);
-        const draft = readDraft(key);
         const content = contentBody(component);
         this.component.set(component);
         this.title.set(draft?.title ?? component.title);

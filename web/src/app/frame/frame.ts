@@ -9,12 +9,13 @@ import { Session } from '../shared/session';
 import { Appearance } from './appearance';
 import { FindBox } from './find-box';
 import { LensStrip } from './lens-strip';
+import { SignInAgainDialog } from './sign-in-again-dialog';
 
 /** What surrounds every place: the rail, the top bar and the lens strip. */
 @Component({
   selector: 'al-frame',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, Menu, Dialog, FindBox, LensStrip],
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, Menu, Dialog, FindBox, LensStrip, SignInAgainDialog],
   template: `
     <div class="frame" [class.with-lens]="lens.current()" [style.--lens]="lens.colour()">
       <nav class="rail" aria-label="Places">
@@ -46,6 +47,7 @@ import { LensStrip } from './lens-strip';
         </main>
       </div>
     </div>
+    <al-sign-in-again />
     <p-dialog header="Keys" [modal]="true" [(visible)]="keysOpen" [style]="{ width: '34rem' }">
       <table class="keys">
         <tbody>
@@ -195,6 +197,7 @@ export class Frame {
     ['Ctrl Space', 'In the editor: open the insert menu anywhere'],
     ['Ctrl B, Ctrl I', 'Strong, emphasis'],
     ['Tab, Shift Tab', 'Indent or outdent a list item; next or previous table cell'],
+    ['Esc, then Tab', 'Leave the text'],
     ['Ctrl Z, Ctrl Y', 'Undo, redo'],
     ['?', 'This list'],
   ];
@@ -244,9 +247,9 @@ export class Frame {
   }
 
   private signOut(): void {
-    this.session.signOut().subscribe({
-      next: () => void this.router.navigate(['/sign-in']),
-      error: (error: unknown) => this.notices.failed(error),
+    // What is not saved is asked for before the session ends.
+    void this.router.navigate(['/sign-in']).then((left) => {
+      if (left) this.session.signOut().subscribe({ error: (error: unknown) => this.notices.failed(error) });
     });
   }
 }
