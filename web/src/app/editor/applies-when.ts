@@ -39,9 +39,10 @@ export function targetName(target: LimitTarget): string {
         @if (chosen.when) {
           <b>{{ name(chosen) }}</b> {{ chosen.kind === 'blocks' ? 'apply' : 'applies' }} only to
           {{ describe(chosen.when) }}.
+        } @else if (chosen.kind === 'blocks') {
+          Each of <b>{{ name(chosen) }}</b> keeps its own condition until one is applied to all.
         } @else {
-          <b>{{ name(chosen) }}</b>
-          {{ chosen.kind === 'blocks' ? 'have no condition in common' : 'applies wherever what it stands in does' }}.
+          <b>{{ name(chosen) }}</b> applies wherever what it stands in does.
         }
       </p>
       <al-condition-field [value]="chosen.when" [subject]="subject().name" (changed)="pending.set($event)" />

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { AutoFocus } from 'primeng/autofocus';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
@@ -12,7 +11,7 @@ import { SignInAgain } from '../shared/sign-in-again';
 @Component({
   selector: 'al-sign-in-again',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, AutoFocus, Button, Dialog, InputText],
+  imports: [FormsModule, Button, Dialog, InputText],
   template: `
     <p-dialog
       header="Sign in again"
@@ -24,9 +23,8 @@ import { SignInAgain } from '../shared/sign-in-again';
     >
       <form (ngSubmit)="submit()">
         <p>Your session has ended. Everything stays as it is here; sign in and it goes on.</p>
-        <label for="again-name">Name</label>
-        <input pInputText id="again-name" name="name" autocomplete="username" readonly [value]="name()" />
-        <label for="again-password">Password</label>
+        <input name="name" autocomplete="username" hidden [value]="name()" />
+        <label for="again-password">Password of {{ name() }}</label>
         <input
           pInputText
           id="again-password"
@@ -34,7 +32,6 @@ import { SignInAgain } from '../shared/sign-in-again';
           type="password"
           autocomplete="current-password"
           [(ngModel)]="password"
-          [pAutoFocus]="true"
           required
         />
         @if (problem(); as text) {

@@ -1,8 +1,7 @@
-import type { HttpErrorResponse, HttpInterceptorFn } from '@angular/common/http';
-import { HttpClient } from '@angular/common/http';
+import { HttpClient, type HttpErrorResponse, type HttpInterceptorFn } from '@angular/common/http';
 import { inject, Injectable, Injector, signal } from '@angular/core';
 import { addressOfRoute, routes } from '@allomorph/core';
-import { catchError, Observable, switchMap, take, throwError, Subject } from 'rxjs';
+import { catchError, Subject, switchMap, take, throwError, type Observable } from 'rxjs';
 
 /** Asks the person to sign in again where they are, when the session has ended, so that what waits goes on afterwards. */
 @Injectable({ providedIn: 'root' })
