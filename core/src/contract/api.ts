@@ -198,6 +198,15 @@ export const profileSchema = z.object({
 });
 export type StoredProfile = z.infer<typeof profileSchema>;
 
+/** What is saved against the revision that was changed. */
+export interface Revised {
+  readonly revision: number;
+}
+/** The revision that was changed; 0: there is none yet. */
+const baseSchema = z.object({ base: z.number().int().min(0) });
+export const saveAxisSchema = axisSchema.and(baseSchema);
+export const saveProfileSchema = profileSchema.extend(baseSchema.shape);
+
 const valuesSchema = z.record(z.string().max(80), nodeSchema) as z.ZodType<VariableValues, VariableValues>;
 
 const entrySchema: z.ZodType<OutlineEntry, OutlineEntry> = z.lazy(() =>
@@ -347,8 +356,8 @@ export interface RevisionRow {
 
 /** The vocabulary of a workspace. */
 export interface Variation {
-  readonly axes: readonly Axis[];
-  readonly profiles: readonly StoredProfile[];
+  readonly axes: readonly (Axis & Revised)[];
+  readonly profiles: readonly (StoredProfile & Revised)[];
   readonly designs: readonly { readonly key: string; readonly title: string }[];
 }
 

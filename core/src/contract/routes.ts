@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import type { ImportNote } from '../interchange/import-result.js';
+import type { Axis } from '../model/axis.js';
 import type { Component } from '../model/component.js';
 import {
-  axisSchema,
   compareSchema,
   componentListSchema,
   importDocbookSchema,
@@ -10,8 +10,9 @@ import {
   newComponentSchema,
   newImageSchema,
   newPublicationSchema,
-  profileSchema,
+  saveAxisSchema,
   saveComponentSchema,
+  saveProfileSchema,
   savePublicationSchema,
   signInSchema,
   startBuildsSchema,
@@ -26,9 +27,11 @@ import {
   type PublicationCoverage,
   type PublicationRow,
   type ReachReport,
+  type Revised,
   type RevisionRow,
   type Role,
   type SessionInfo,
+  type StoredProfile,
   type StoredPublication,
   type StoredVariant,
   type Uses,
@@ -160,9 +163,11 @@ export const routes = {
   picture: route('get', '/images/:digest', 'reader').answers<void>(),
 
   variation: route('get', '/variation', 'reader').answers<Variation>(),
-  saveAxis: route('put', '/axes/:key', 'keeper', { body: axisSchema }).answers<void>(),
+  saveAxis: route('put', '/axes/:key', 'keeper', { body: saveAxisSchema }).answers<Axis & Revised>(),
   deleteAxis: route('delete', '/axes/:key', 'keeper').answers<void>(),
-  saveProfile: route('put', '/profiles/:key', 'keeper', { body: profileSchema }).answers<void>(),
+  saveProfile: route('put', '/profiles/:key', 'keeper', {
+    body: saveProfileSchema,
+  }).answers<StoredProfile & Revised>(),
   deleteProfile: route('delete', '/profiles/:key', 'keeper').answers<void>(),
 
   publications: route('get', '/publications', 'reader').answers<readonly PublicationRow[]>(),

@@ -150,15 +150,16 @@ describe('Builds of the demo library', () => {
     const events: ServerEvent[] = [];
     const controller = new AbortController();
     const listener = await server.as('reader');
-    let toldDone: () => void = () => undefined;
-    const done = new Promise<void>((resolve) => (toldDone = resolve));
+    let told: () => void = () => undefined;
     const stream = await listener.stream('/events', controller.signal, (each) => {
-      const event = each as ServerEvent;
-      events.push(event);
-      if (event.type === 'build' && event.state === 'done') toldDone();
+      events.push(each as ServerEvent);
+      told();
     });
     const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variants[0]?.id] });
-    await done;
+    // What is told of builds before may still be on its way.
+    const isDone = (): boolean =>
+      events.some((event) => event.type === 'build' && event.id === json.builds[0] && event.state === 'done');
+    while (!isDone()) await new Promise<void>((resolve) => (told = resolve));
     controller.abort();
     await stream.ended;
     const states = events

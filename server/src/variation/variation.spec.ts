@@ -1,9 +1,11 @@
-import { makeNode, makeText, type Variation } from '@allomorph/core';
+import { makeNode, makeText, type Revised, type StoredProfile, type Variation } from '@allomorph/core';
 import { variantRecipe } from '../../../tests/support/library-parts.js';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 
 const value = (key: string, values: unknown[] = []) => ({ key, title: key, code: 'X', colour: 0, pattern: 0, values });
+
+const system = { key: 'os', title: 'System', values: [value('linux', [value('suse')]), value('mac')] };
 
 describe('The vocabulary', () => {
   let server: RunningServer;
@@ -12,16 +14,12 @@ describe('The vocabulary', () => {
   beforeAll(async () => {
     server = await startServer();
     keeper = await server.as('keeper');
-    await keeper.put('/axes/os', {
-      key: 'os',
-      title: 'System',
-      values: [value('linux', [value('suse')]), value('mac')],
-    });
+    await keeper.put('/axes/os', { ...system, base: 0 });
   });
   afterAll(() => server.stop());
 
   it('keeps axes in their order and designs to choose from', async () => {
-    await keeper.put('/axes/level', { key: 'level', title: 'Level', values: [] });
+    await keeper.put('/axes/level', { key: 'level', title: 'Level', values: [], base: 0 });
     const { json } = await keeper.get<Variation>('/variation');
     expect(json.axes.map((axis) => axis.key)).toEqual(['os', 'level']);
     expect(json.designs.map((design) => design.key)).toEqual(['labelled', 'plain']);
@@ -31,10 +29,11 @@ describe('The vocabulary', () => {
     const twice = await keeper.put<ProblemDetails>('/axes/os2', {
       key: 'os2',
       title: 'x',
+      base: 0,
       values: [value('a', [value('a')])],
     });
     expect([twice.status, twice.json.detail]).toEqual([400, 'The key “a” stands twice on this axis.']);
-    const key = await keeper.put<ProblemDetails>('/axes/a b', { key: 'a b', title: 'x', values: [] });
+    const key = await keeper.put<ProblemDetails>('/axes/a b', { key: 'a b', title: 'x', values: [], base: 0 });
     expect(key.status).toBe(400);
     expect(key.json.detail).toContain('A key is made of letters');
   });
@@ -48,26 +47,26 @@ describe('The vocabulary', () => {
       body: makeNode('fragment', null, [paragraph]),
     });
     const lost = await keeper.put<ProblemDetails>('/axes/os', {
-      key: 'os',
-      title: 'System',
+      ...system,
       values: [value('linux'), value('mac')],
+      base: 1,
     });
     expect([lost.status, lost.json.detail]).toEqual([
       409,
       '“Limited” has a condition on the value “suse”; take it out there first.',
     ]);
     expect((await keeper.delete('/axes/os')).status).toBe(409);
-    const free = await keeper.put('/axes/os', {
-      key: 'os',
-      title: 'System',
+    const free = await keeper.put<Revised>('/axes/os', {
+      ...system,
       values: [value('linux', [value('suse')])],
+      base: 1,
     });
-    expect(free.status).toBe(204);
+    expect([free.status, free.json.revision]).toEqual([200, 2]);
   });
 
   it('keeps profiles, and refuses to delete one that a variant uses', async () => {
-    const profile = { key: 'p', title: 'P', axes: { os: { default: 'out', in: ['linux'] } } };
-    expect((await keeper.put('/profiles/p', profile)).status).toBe(204);
+    const profile = { key: 'p', title: 'P', axes: { os: { default: 'out', in: ['linux'] } }, base: 0 };
+    expect((await keeper.put('/profiles/p', profile)).status).toBe(200);
     const { json: book } = await keeper.post<{ key: string }>('/publications', { title: 'Book' });
     const { json: variant } = await keeper.post<{ id: string }>(`/publications/${book.key}/variants`, variantRecipe);
     const refused = await keeper.delete<ProblemDetails>('/profiles/p');
@@ -77,5 +76,22 @@ describe('The vocabulary', () => {
     ]);
     await keeper.delete(`/variants/${variant.id}`);
     expect((await keeper.delete('/profiles/p')).status).toBe(204);
+  });
+
+  it('is saved against the revision that was changed, and says what there is now', async () => {
+    const other = await server.as('keeper');
+    const profile = { key: 'two', title: 'Two', axes: {} };
+    const save = (client: Client, title: string, base: number) =>
+      client.put<ProblemDetails & { current?: StoredProfile & Revised }>('/profiles/two', { ...profile, title, base });
+    const made = await Promise.all([save(keeper, 'Mine', 0), save(other, 'Theirs', 0)]);
+    expect(made.map(({ status }) => status).sort()).toEqual([200, 409]);
+    expect((await save(keeper, 'Second', 1)).status).toBe(200);
+    const late = await save(other, 'Late', 1);
+    expect([late.status, late.json.detail]).toEqual([409, 'Somebody changed “Second” meanwhile.']);
+    expect(late.json.current).toEqual({ ...profile, title: 'Second', revision: 2 });
+    await keeper.delete('/profiles/two');
+    expect((await save(other, 'Gone', 2)).json.detail).toBe('Somebody deleted “Gone” meanwhile.');
+    const { json } = await keeper.get<Variation>('/variation');
+    expect(json.profiles.some(({ key }) => key === 'two')).toBeFalse();
   });
 });

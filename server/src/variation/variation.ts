@@ -1,4 +1,12 @@
-import { flattenValues, routes, undefinedIn, type Axis, type Design, type StoredProfile } from '@allomorph/core';
+import {
+  flattenValues,
+  routes,
+  undefinedIn,
+  type Axis,
+  type Design,
+  type Revised,
+  type StoredProfile,
+} from '@allomorph/core';
 import type { Router } from 'express';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { serve } from '../http/context.js';
@@ -20,7 +28,8 @@ export async function writeAxis(db: Queryable, actor: Actor, axis: Axis): Promis
   await db.query(
     `insert into axes (workspace, key, title, position, axis_values)
      values ($1, $2, $3, (select coalesce(max(position), 0) + 1 from axes where workspace = $1), $4)
-     on conflict (workspace, key) do update set title = excluded.title, axis_values = excluded.axis_values`,
+     on conflict (workspace, key) do update
+       set title = excluded.title, axis_values = excluded.axis_values, revision = axes.revision + 1`,
     [actor.workspace, axis.key, axis.title, JSON.stringify(axis.values)],
   );
   await audit(db, actor, 'save axis', axis.key);
@@ -37,7 +46,8 @@ export async function readProfiles(db: Queryable, workspace: string): Promise<re
 export async function writeProfile(db: Queryable, actor: Actor, profile: StoredProfile): Promise<void> {
   await db.query(
     `insert into profiles (workspace, key, title, axes) values ($1, $2, $3, $4)
-     on conflict (workspace, key) do update set title = excluded.title, axes = excluded.axes`,
+     on conflict (workspace, key) do update
+       set title = excluded.title, axes = excluded.axes, revision = profiles.revision + 1`,
     [actor.workspace, profile.key, profile.title, JSON.stringify(profile.axes)],
   );
   await audit(db, actor, 'save profile', profile.key);
@@ -59,19 +69,71 @@ export async function writeDesign(db: Queryable, actor: Actor, design: Design): 
   );
 }
 
+/** What of a workspace's vocabulary is saved against its revision. */
+const revised = {
+  axis: { table: 'axes', columns: 'key, title, axis_values as values, revision', order: 'position, key' },
+  profile: { table: 'profiles', columns: 'key, title, axes, revision', order: 'title, key' },
+} as const;
+interface RevisedKinds {
+  axis: Axis & Revised;
+  profile: StoredProfile & Revised;
+}
+
+async function readRevised<Kind extends keyof RevisedKinds>(
+  db: Queryable,
+  workspace: string,
+  kind: Kind,
+): Promise<readonly RevisedKinds[Kind][]> {
+  const { columns, table, order } = revised[kind];
+  const { rows } = await db.query<RevisedKinds[Kind]>(
+    `select ${columns} from ${table} where workspace = $1 order by ${order}`,
+    [workspace],
+  );
+  return rows;
+}
+
+/**
+ * Refuses a change of something that somebody changed meanwhile; holds it for this transaction otherwise.
+ * @param base the revision that was changed; 0: there is to be none
+ * @throws HttpProblem 409 with what there is now, if anything
+ */
+async function refuseStale(
+  db: Queryable,
+  workspace: string,
+  kind: keyof RevisedKinds,
+  { key, title, base }: { readonly key: string; readonly title: string; readonly base: number },
+): Promise<void> {
+  const { columns, table } = revised[kind];
+  // Of two that make one with the same key, the second waits here for the first.
+  if (base === 0) await db.query('select from workspaces where id = $1 for update', [workspace]);
+  const current = await oneRow<RevisedKinds[typeof kind]>(
+    db,
+    `select ${columns} from ${table} where workspace = $1 and key = $2 for update`,
+    [workspace, key],
+  );
+  if ((current?.revision ?? 0) === base) return;
+  if (!current) throw new HttpProblem(409, `Somebody deleted “${title}” meanwhile.`);
+  const message =
+    base === 0 ? `There is already one with the key “${key}”.` : `Somebody changed “${current.title}” meanwhile.`;
+  throw new HttpProblem(409, message, { current });
+}
+
 /** Axes, profiles and designs. */
 export function variationRoutes(router: Router, db: Database): void {
   serve(router, routes.variation, async ({ person }) => ({
-    axes: await readAxes(db, person.workspace),
-    profiles: await readProfiles(db, person.workspace),
+    axes: await readRevised(db, person.workspace, 'axis'),
+    profiles: await readRevised(db, person.workspace, 'profile'),
     designs: (await readDesigns(db, person.workspace)).map(({ key, title }) => ({ key, title })),
   }));
 
   serve(router, routes.saveAxis, async ({ person, params, body }) => {
     if (body.key !== params.key) throw new HttpProblem(400, 'The key of an axis cannot change.');
-    await db.transaction(async (client) => {
-      await refuseLoss(client, person.workspace, body);
-      await writeAxis(client, actorOf(person), body);
+    return db.transaction(async (client) => {
+      const { base, ...axis } = body;
+      await refuseStale(client, person.workspace, 'axis', body);
+      await refuseLoss(client, person.workspace, axis);
+      await writeAxis(client, actorOf(person), axis);
+      return { ...axis, revision: base + 1 };
     });
   });
 
@@ -85,7 +147,12 @@ export function variationRoutes(router: Router, db: Database): void {
 
   serve(router, routes.saveProfile, async ({ person, params, body }) => {
     if (body.key !== params.key) throw new HttpProblem(400, 'The key of a profile cannot change.');
-    await db.transaction((client) => writeProfile(client, actorOf(person), body));
+    return db.transaction(async (client) => {
+      const { base, ...profile } = body;
+      await refuseStale(client, person.workspace, 'profile', body);
+      await writeProfile(client, actorOf(person), profile);
+      return { ...profile, revision: base + 1 };
+    });
   });
 
   serve(router, routes.deleteProfile, async ({ person, params }) => {

@@ -8,6 +8,7 @@ import {
   type ComponentLabels,
   type Given,
   type NewComponent,
+  type Revised,
   type Route,
   type SaveComponent,
   type StoredProfile,
@@ -52,9 +53,11 @@ export class Api {
   uploadImage = (file: File, alt: string) => this.call(routes.uploadImage, { body: { alt } }, file);
 
   variation = () => this.call(routes.variation, {});
-  saveAxis = (body: Axis) => this.call(routes.saveAxis, { params: { key: body.key }, body });
+  saveAxis = ({ revision, ...axis }: Axis & Revised) =>
+    this.call(routes.saveAxis, { params: { key: axis.key }, body: { ...axis, base: revision } });
   deleteAxis = (key: string) => this.call(routes.deleteAxis, { params: { key } });
-  saveProfile = (body: StoredProfile) => this.call(routes.saveProfile, { params: { key: body.key }, body });
+  saveProfile = ({ revision, ...profile }: StoredProfile & Revised) =>
+    this.call(routes.saveProfile, { params: { key: profile.key }, body: { ...profile, base: revision } });
   deleteProfile = (key: string) => this.call(routes.deleteProfile, { params: { key } });
 
   publications = () => this.call(routes.publications, {});

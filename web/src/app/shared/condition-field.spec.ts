@@ -33,11 +33,13 @@ describe('The condition field', () => {
     TestBed.inject(Lens).variation.set({
       axes: [
         {
+          revision: 1,
           key: 'product',
           title: 'Product',
           values: ['two', 'four'].map((key) => ({ key, title: key, code: key, colour: 0, pattern: 0 })),
         },
         {
+          revision: 1,
           key: 'market',
           title: 'Market',
           values: [{ key: 'europe', title: 'europe', code: 'EU', colour: 0, pattern: 0 }],

@@ -1,5 +1,6 @@
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import {
+  type Axis,
   flattenValues,
   makeNode,
   makeText,
@@ -46,7 +47,7 @@ export class Lens {
   /** How much the screen in view has out; null where that is not counted. */
   readonly hidden = signal<{ readonly count: number; readonly what: 'block' | 'entry' } | null>(null);
 
-  readonly axes = computed(() => this.variation().axes);
+  readonly axes = computed<readonly Axis[]>(() => this.variation().axes);
   readonly choices = computed<readonly LensChoice[]>(() => [
     ...this.variants().flatMap((variant) => {
       const profile = this.variation().profiles.find((each) => each.key === variant.profile);

@@ -9,6 +9,7 @@ import {
   newRecipe,
   type Axis,
   type Component,
+  type Revised,
   type StoredProfile,
   type StoredVariant,
 } from '@allomorph/core';
@@ -54,14 +55,25 @@ const value = (key: string, title: string, colour: number) => ({
   pattern: 0,
 });
 
-export const testAxes: readonly Axis[] = [
-  { key: 'product', title: 'Product', values: [value('two', 'Dunlin 2', 0), value('four', 'Dunlin 4', 1)] },
-  { key: 'market', title: 'Market', values: [value('europe', 'Europe', 2), value('america', 'America', 3)] },
+export const testAxes: readonly (Axis & Revised)[] = [
+  {
+    revision: 1,
+    key: 'product',
+    title: 'Product',
+    values: [value('two', 'Dunlin 2', 0), value('four', 'Dunlin 4', 1)],
+  },
+  {
+    revision: 1,
+    key: 'market',
+    title: 'Market',
+    values: [value('europe', 'Europe', 2), value('america', 'America', 3)],
+  },
 ];
 
-export const testProfiles: readonly StoredProfile[] = [
-  { key: 'small', title: 'Small', axes: { product: { default: 'out', in: ['two'] } } },
+export const testProfiles: readonly (StoredProfile & Revised)[] = [
+  { revision: 3, key: 'small', title: 'Small', axes: { product: { default: 'out', in: ['two'] } } },
   {
+    revision: 1,
     key: 'large',
     title: 'Large',
     axes: { product: { default: 'out', in: ['four'] }, market: { default: 'out', in: ['europe'] } },

@@ -60,6 +60,27 @@ describe('Variation', () => {
     expect(saved()).toEqual({ product: { default: 'out', in: ['two'] }, market: { default: 'out', in: [], out: [] } });
   });
 
+  it('puts a change on top of what somebody else changed meanwhile', async () => {
+    await open('keeper');
+    cell('Dunlin 2 in Small').click();
+    const first = server.expectOne('/api/profiles/small');
+    expect((first.request.body as { base: number }).base).toBe(3);
+    const theirs = {
+      key: 'small',
+      title: 'Small ones',
+      revision: 4,
+      axes: { product: { default: 'out', in: ['two', 'four'] }, market: { default: 'in', out: ['america'] } },
+    };
+    first.flush({ detail: 'Somebody changed it.', current: theirs }, { status: 409, statusText: 'Conflict' });
+    const { request } = server.expectOne('/api/profiles/small');
+    expect(request.body).toEqual({
+      key: 'small',
+      title: 'Small ones',
+      base: 4,
+      axes: { product: { default: 'out', in: ['four'], out: ['two'] }, market: { default: 'in', out: ['america'] } },
+    });
+  });
+
   it('is only read by those who may not change it', async () => {
     await open('writer');
     expect(cell('Dunlin 2 in Small').disabled).toBeTrue();

@@ -8,6 +8,7 @@ import {
   type Axis,
   type AxisChoice,
   type AxisValue,
+  type Revised,
   type StoredProfile,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
@@ -19,18 +20,22 @@ import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { laneColours, lanePatterns } from '../shared/lanes';
 import { Lens } from '../shared/lens';
+import { saveChange } from '../shared/save-change';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
 import { addValue, changeValue, removeValue } from './axis-tree';
 import { RowActs, type RowAct } from './row-acts';
 
+type KeptAxis = Axis & Revised;
+type KeptProfile = StoredProfile & Revised;
+
 type Asked =
   | { readonly kind: 'axis' }
-  | { readonly kind: 'value'; readonly axis: Axis; readonly parent: string | null }
-  | { readonly kind: 'change value'; readonly axis: Axis; readonly value: AxisValue }
-  | { readonly kind: 'change axis'; readonly axis: Axis }
-  | { readonly kind: 'profile'; readonly from: StoredProfile | null }
-  | { readonly kind: 'change profile'; readonly profile: StoredProfile };
+  | { readonly kind: 'value'; readonly axis: KeptAxis; readonly parent: string | null }
+  | { readonly kind: 'change value'; readonly axis: KeptAxis; readonly value: AxisValue }
+  | { readonly kind: 'change axis'; readonly axis: KeptAxis }
+  | { readonly kind: 'profile'; readonly from: KeptProfile | null }
+  | { readonly kind: 'change profile'; readonly profile: KeptProfile };
 
 /** The vocabulary: axes with their trees of values, and the profiles as columns beside them. */
 @Component({
@@ -56,6 +61,7 @@ export class VariationPlace {
   protected pattern = 0;
   protected readonly colours = laneColours.map((colour, value) => ({ colour, value }));
   protected readonly patterns = Array.from({ length: lanePatterns }, (_, value) => value);
+  protected readonly axes = computed(() => this.lens.variation().axes);
   protected readonly profiles = computed(() => this.lens.variation().profiles);
   private readonly states = computed(
     () =>
@@ -97,7 +103,7 @@ export class VariationPlace {
     });
   }
 
-  protected profileActs(profile: StoredProfile): readonly RowAct[] {
+  protected profileActs(profile: KeptProfile): readonly RowAct[] {
     const { title } = profile;
     return [
       { icon: 'pencil', text: `Rename ${title}`, act: () => this.asked.set({ kind: 'change profile', profile }) },
@@ -106,7 +112,7 @@ export class VariationPlace {
     ];
   }
 
-  protected axisActs(axis: Axis): readonly RowAct[] {
+  protected axisActs(axis: KeptAxis): readonly RowAct[] {
     const { title } = axis;
     return [
       {
@@ -119,7 +125,7 @@ export class VariationPlace {
     ];
   }
 
-  protected valueActs(axis: Axis, value: AxisValue): readonly RowAct[] {
+  protected valueActs(axis: KeptAxis, value: AxisValue): readonly RowAct[] {
     const { key, title } = value;
     return [
       {
@@ -156,22 +162,23 @@ export class VariationPlace {
   }
 
   /** Own mark in, own mark out, no mark: each click takes the next. */
-  protected turn(profile: StoredProfile, axis: Axis, value: AxisValue): void {
+  protected turn(profile: KeptProfile, axis: Axis, value: AxisValue): void {
+    // What is to become of the mark is decided by what the person sees.
     const choice: AxisChoice = profile.axes[axis.key] ?? { default: 'in' };
     const isIn = choice.in?.includes(value.key) ?? false;
     const isOut = choice.out?.includes(value.key) ?? false;
     const without = (keys: readonly string[] | undefined): readonly string[] =>
       (keys ?? []).filter((key) => key !== value.key);
-    this.saveChoice(profile, axis, {
-      default: choice.default,
-      in: isIn || isOut ? without(choice.in) : [...without(choice.in), value.key],
-      out: isIn ? [...without(choice.out), value.key] : without(choice.out),
-    });
+    this.saveChoice(profile, axis, (now) => ({
+      default: now.default,
+      in: isIn || isOut ? without(now.in) : [...without(now.in), value.key],
+      out: isIn ? [...without(now.out), value.key] : without(now.out),
+    }));
   }
 
-  protected turnDefault(profile: StoredProfile, axis: Axis): void {
-    const choice: AxisChoice = profile.axes[axis.key] ?? { default: 'in' };
-    this.saveChoice(profile, axis, { ...choice, default: choice.default === 'in' ? 'out' : 'in' });
+  protected turnDefault(profile: KeptProfile, axis: Axis): void {
+    const turned = this.defaultOf(profile, axis) === 'in' ? 'out' : 'in';
+    this.saveChoice(profile, axis, (now) => ({ ...now, default: turned }));
   }
 
   protected usedBy(profile: StoredProfile): number {
@@ -198,11 +205,11 @@ export class VariationPlace {
     );
   }
 
-  private removeValue(axis: Axis, value: AxisValue): void {
+  private removeValue(axis: KeptAxis, value: AxisValue): void {
     this.deletion.ask(
       `Delete the value “${value.title}”?`,
       'Refused as long as a condition in the library names it.',
-      () => this.api.saveAxis({ ...axis, values: removeValue(axis.values, value.key) }),
+      () => this.changeAxis(axis, (each) => ({ ...each, values: removeValue(each.values, value.key) })),
       () => this.refresh(),
     );
   }
@@ -224,32 +231,37 @@ export class VariationPlace {
           key: this.key.trim() || freeKey(keyFromTitle(title), (key) => taken.includes(key)),
           title,
           values: [],
+          revision: 0,
         });
       }
       case 'value': {
         const taken = flattenValues(asked.axis).map(({ value }) => value.key);
         const key = this.key.trim() || freeKey(keyFromTitle(title), (each) => taken.includes(each));
-        return this.api.saveAxis({
-          ...asked.axis,
-          values: addValue(asked.axis.values, asked.parent, { key, ...this.look(title) }),
-        });
+        const value = { key, ...this.look(title) };
+        return this.changeAxis(asked.axis, (axis) => ({
+          ...axis,
+          values: addValue(axis.values, asked.parent, value),
+        }));
       }
-      case 'change value':
-        return this.api.saveAxis({
-          ...asked.axis,
-          values: changeValue(asked.axis.values, asked.value.key, this.look(title)),
-        });
+      case 'change value': {
+        const look = this.look(title);
+        return this.changeAxis(asked.axis, (axis) => ({
+          ...axis,
+          values: changeValue(axis.values, asked.value.key, look),
+        }));
+      }
       case 'change axis':
-        return this.api.saveAxis({ ...asked.axis, title });
+        return this.changeAxis(asked.axis, (axis) => ({ ...axis, title }));
       case 'profile': {
         const taken = this.profiles().map((profile) => profile.key);
         const axes =
           asked.from?.axes ??
           Object.fromEntries(this.lens.axes().map((axis) => [axis.key, { default: 'in' as const }]));
-        return this.api.saveProfile({ key: freeKey(keyFromTitle(title), (key) => taken.includes(key)), title, axes });
+        const key = freeKey(keyFromTitle(title), (each) => taken.includes(each));
+        return this.api.saveProfile({ key, title, axes, revision: 0 });
       }
       case 'change profile':
-        return this.api.saveProfile({ ...asked.profile, title });
+        return this.changeProfile(asked.profile, (profile) => ({ ...profile, title }));
     }
   }
 
@@ -258,9 +270,23 @@ export class VariationPlace {
     return { title, code, colour: this.colour, pattern: this.pattern };
   }
 
-  private saveChoice(profile: StoredProfile, axis: Axis, choice: AxisChoice): void {
-    const saved = { default: choice.default, in: [...(choice.in ?? [])], out: [...(choice.out ?? [])] };
-    this.keep(this.api.saveProfile({ ...profile, axes: { ...profile.axes, [axis.key]: saved } }));
+  private changeAxis(axis: KeptAxis, change: (axis: KeptAxis) => KeptAxis): Observable<KeptAxis> {
+    return saveChange(axis, change, (changed) => this.api.saveAxis(changed));
+  }
+
+  private changeProfile(profile: KeptProfile, change: (profile: KeptProfile) => KeptProfile): Observable<KeptProfile> {
+    return saveChange(profile, change, (changed) => this.api.saveProfile(changed));
+  }
+
+  /** Changes what a profile says of one axis, and nothing else that it says. */
+  private saveChoice(profile: KeptProfile, axis: Axis, change: (choice: AxisChoice) => AxisChoice): void {
+    this.keep(
+      this.changeProfile(profile, ({ axes, ...rest }) => {
+        const choice = change(axes[axis.key] ?? { default: 'in' });
+        const saved = { default: choice.default, in: [...(choice.in ?? [])], out: [...(choice.out ?? [])] };
+        return { ...rest, axes: { ...axes, [axis.key]: saved } };
+      }),
+    );
   }
 
   private keep(request: Observable<unknown>): void {
