@@ -13,6 +13,7 @@ export * from './model/component.js';
 export * from './model/digest.js';
 export * from './model/kinds.js';
 export * from './model/limits.js';
+export * from './model/merge-parts.js';
 export * from './model/marks.js';
 export * from './model/node.js';
 export * from './model/problem.js';

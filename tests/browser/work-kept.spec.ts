@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { draftWith, newTopic, save, sheet, signIn } from './people.js';
+import { draftWith, elsewhere, newTopic, save, sheet, signIn } from './people.js';
 
 /** Opens a topic of one's own and writes behind its paragraph. */
 async function writeIn(page: Page, key: string, words: string): Promise<void> {
@@ -91,5 +92,105 @@ test.describe('What is being written', () => {
     await save(page);
     await page.reload();
     await expect(sheet(page).getByText('Second.')).toHaveCount(2);
+  });
+});
+
+/** Makes something of the library for one test. */
+async function make(page: Page, method: 'post' | 'put', address: string, data: object): Promise<{ key: string }> {
+  const token = (await page.context().cookies()).find(({ name }) => name === 'XSRF-TOKEN')?.value ?? '';
+  const response = await page.request[method](`/api${address}`, { data, headers: { 'X-XSRF-TOKEN': token } });
+  expect(response.ok()).toBe(true);
+  return response.status() === 204 ? { key: '' } : ((await response.json()) as { key: string });
+}
+const phrase = (text: string) => ({ type: 'phrase', content: [{ type: 'text', text }] });
+
+test.describe('A variable', () => {
+  const newVariable = (page: Page): Promise<{ key: string }> =>
+    make(page, 'post', '/components', {
+      kind: 'variable',
+      title: `V ${randomUUID().slice(0, 8)}`,
+      body: { type: 'variable', default: phrase('before'), rules: [] },
+    });
+  const title = (page: Page) => page.getByLabel('Title', { exact: true });
+
+  test('keeps what is changed while others save, rows are clicked and the page is loaded anew', async ({
+    page,
+    browser,
+  }) => {
+    await signIn(page, 'ines');
+    const [own, other] = [await newVariable(page), await newVariable(page)];
+    await page.goto(`/variables?key=${own.key}`);
+    await title(page).fill('Changed');
+    await expect(page.getByText('not saved')).toBeVisible();
+    // Somebody else saves another variable: the list is read anew.
+    const colleague = await elsewhere(browser, 'tomasz');
+    const theirs = `Theirs ${randomUUID().slice(0, 8)}`;
+    await make(colleague, 'put', `/components/${other.key}`, {
+      base: 1,
+      title: theirs,
+      body: { type: 'variable', default: phrase('theirs'), rules: [] },
+    });
+    await expect(page.getByText(theirs)).toBeVisible();
+    await expect(title(page)).toHaveValue('Changed');
+    await page.getByText(theirs).click();
+    await expect(title(page)).toHaveValue(theirs);
+    await page.goto(`/variables?key=${own.key}`);
+    await expect(title(page)).toHaveValue('Changed');
+    await expect(page.getByText('This is what you wrote earlier and did not save.')).toBeVisible();
+    await page.keyboard.press('Control+S');
+    await expect(page.getByText('“Changed” is saved as revision 2.')).toBeVisible();
+  });
+
+  test('is put together of what two change, and asks where both changed the same', async ({ page, browser }) => {
+    await signIn(page, 'ines');
+    const { key } = await newVariable(page);
+    await page.goto(`/variables?key=${key}`);
+    await title(page).fill('Mine');
+    const colleague = await elsewhere(browser, 'tomasz');
+    const save = (base: number, name: string, value: string): Promise<unknown> =>
+      make(colleague, 'put', `/components/${key}`, {
+        base,
+        title: name,
+        body: { type: 'variable', default: phrase(value), rules: [] },
+      });
+    await save(1, 'Theirs', 'theirs');
+    await expect(page.getByText('Somebody saved revision 2 while you change this.')).toBeVisible();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByText('You both changed the title.')).toBeVisible();
+    await page.getByRole('button', { name: 'Keep mine' }).click();
+    await expect(page.getByText('“Mine” is saved as revision 3.')).toBeVisible();
+    await expect(page.getByRole('textbox', { name: 'Default value' })).toHaveText('theirs');
+    await title(page).fill('Mine again');
+    await save(3, 'Mine', 'theirs, once more');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByText('with what somebody else changed meanwhile')).toBeVisible();
+    await expect(page.getByRole('textbox', { name: 'Default value' })).toHaveText('theirs, once more');
+  });
+});
+
+test.describe('An outline', () => {
+  test('is kept while it is not saved, and put together with what somebody else changed', async ({ page, browser }) => {
+    await signIn(page, 'tomasz');
+    const topic = await newTopic(page, 'Begun.');
+    const { key } = await make(page, 'post', '/publications', { title: `Book ${randomUUID().slice(0, 8)}` });
+    const name = page.getByLabel('Title of the publication');
+    await page.goto(`/publications/${key}`);
+    await name.fill('A title of mine');
+    await expect(page.getByText('not saved')).toBeVisible();
+    await page.reload();
+    await expect(name).toHaveValue('A title of mine');
+    const colleague = await elsewhere(browser, 'tomasz');
+    await make(colleague, 'put', `/publications/${key}`, {
+      base: 1,
+      title: 'Book',
+      values: {},
+      entries: [{ id: 'e1', topic }],
+    });
+    await expect(page.getByText('Somebody saved revision 2 while you change this.')).toBeVisible();
+    await page.keyboard.press('Control+S');
+    await expect(page.getByText('You both changed the title.')).toBeVisible();
+    await page.getByRole('button', { name: 'Keep mine' }).click();
+    await expect(page.getByText('“A title of mine” is saved as revision 3.')).toBeVisible();
+    await expect(page.getByRole('treeitem', { name: `Topic ${topic}` })).toBeVisible();
   });
 });

@@ -43,11 +43,13 @@ import { NodeSelection, type Command } from 'prosemirror-state';
 import { addRowAfter, deleteRow, isInTable, mergeCells, splitCell } from 'prosemirror-tables';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
+import { Drafts } from '../shared/drafts';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { everything, read } from '../shared/reading';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';
+import { isSaveKey } from '../shared/save-key';
 import { Session } from '../shared/session';
 import type { HoldsWork } from '../shared/unsaved.guard';
 import { UsesPanel } from '../shared/uses-panel';
@@ -68,7 +70,6 @@ import {
 } from './commands';
 import { addColumn, dropColumn } from './table-columns';
 import { ContentEditor } from './content-editor';
-import { Drafts, type Draft } from './drafts';
 import { EditorLibrary } from './editor-library';
 import { LabelsPanel } from './labels-panel';
 import { MarkerPanel } from './marker-panel';
@@ -78,6 +79,13 @@ import { InsertMenu, type Insertion } from './insert-menu';
 import { PlacementPanel } from './placement-panel';
 import { ReferencePanel } from './reference-panel';
 import { PlainComponentForm } from './plain-component-form';
+
+/** What was written of a component and not saved. */
+interface Draft {
+  readonly base: number;
+  readonly title: string;
+  readonly body: ContentNode;
+}
 
 /** A node that is selected as a whole, with its place on the page. */
 interface SelectedNode {
@@ -134,6 +142,7 @@ export class EditorPlace implements HoldsWork {
   private readonly library = inject(EditorLibrary);
   protected readonly session = inject(Session);
   private readonly editor = viewChild(ContentEditor);
+  private readonly plain = viewChild(PlainComponentForm);
 
   readonly key = input.required<string>();
   /** A block to go to, from the address. */
@@ -265,6 +274,7 @@ export class EditorPlace implements HoldsWork {
       .subscribe(({ key, revision }) => {
         const component = this.component();
         if (component?.key !== key) this.library.refresh(key);
+        else if (!this.isContent()) this.readPlain(key);
         else if (revision > component.revision && !this.saving()) this.savedElsewhere.set(revision);
       });
   }
@@ -274,6 +284,7 @@ export class EditorPlace implements HoldsWork {
   }
 
   discardWork(): void {
+    this.plain()?.discard();
     const component = this.component();
     if (component) this.drafts.drop(component.key);
     this.dirty.set(false);
@@ -291,7 +302,7 @@ export class EditorPlace implements HoldsWork {
 
   @HostListener('document:keydown', ['$event'])
   protected keys(event: KeyboardEvent): void {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's' || event.defaultPrevented) return;
+    if (!isSaveKey(event)) return;
     event.preventDefault();
     this.save();
   }
@@ -317,8 +328,10 @@ export class EditorPlace implements HoldsWork {
     this.keeping = undefined;
     const component = this.component();
     const editor = this.editor();
-    if (component && editor && this.dirty())
-      this.drafts.keep(component.key, { base: component.revision, title: this.title(), body: editor.currentBody() });
+    if (component && editor && this.dirty()) {
+      const draft: Draft = { base: component.revision, title: this.title(), body: editor.currentBody() };
+      this.drafts.keep(component.key, draft);
+    }
   }
 
   protected retitle(title: string): void {
@@ -534,15 +547,28 @@ export class EditorPlace implements HoldsWork {
   }
 
   protected save(): void {
+    this.plain()?.save();
     const component = this.component();
     const editor = this.editor();
     if (!component || !editor || !this.session.mayWrite() || this.saving()) return;
     this.store(component.revision, this.titleOf(editor.currentBody()), editor.currentBody());
   }
 
-  protected savePlain(change: { readonly title: string; readonly body: ComponentBody }): void {
-    const component = this.component();
-    if (component) this.store(component.revision, change.title, change.body);
+  /** Somebody saved the image or link that is open: its form decides what becomes of what is being changed. */
+  private readPlain(key: string): void {
+    this.api.closure(key).subscribe({
+      next: ({ component }) => {
+        if (this.component()?.key === component.key) this.component.set(component);
+      },
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
+  protected savedPlain(saved: LibraryComponent): void {
+    this.savedElsewhere.set(null);
+    this.component.set(saved);
+    this.title.set(saved.title);
+    this.library.add(this.library.closureOf(saved));
   }
 
   /** Saves mine as a new revision on top of theirs. */
@@ -656,7 +682,7 @@ export class EditorPlace implements HoldsWork {
     this.fromDraft.set(false);
     this.dirty.set(false);
     this.lens.hidden.set(null);
-    forkJoin([this.api.closure(key), from(this.drafts.read(key))]).subscribe({
+    forkJoin([this.api.closure(key), from(this.drafts.read<Draft>(key))]).subscribe({
       next: ([closure, draft]: [ComponentClosure, Draft | null]) => {
         if (key !== this.key()) return;
         const { component } = closure;

@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   HostListener,
   inject,
@@ -9,7 +10,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -34,9 +35,13 @@ import { Api, problemText } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
 import { Deletion } from '../shared/deletion';
 import { LaneChips } from '../shared/lane-chips';
+import { Edits } from '../shared/editing';
+import { EditingBands } from '../shared/editing-bands';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { ReadingView } from '../shared/reading-view';
+import { isSaveKey } from '../shared/save-key';
+import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import type { HoldsWork } from '../shared/unsaved.guard';
 import { addEntry, changeEntry, freshEntryId, moveEntry, removeEntry, type EntryMove } from './outline';
@@ -60,6 +65,9 @@ interface Column {
   /** The entries that are in. */
   readonly covered: ReadonlySet<string>;
 }
+
+/** What is changed of a publication, each part by itself. */
+type OutlineParts = Pick<StoredPublication, 'title' | 'values' | 'entries'>;
 
 interface Cell {
   /** From 0, out, to 1, wholly in. */
@@ -85,6 +93,7 @@ interface Cell {
     OutlineKeys,
     ReadingView,
     Dialog,
+    EditingBands,
     ImportNotes,
     ValuesEditor,
     VariantDialog,
@@ -105,10 +114,23 @@ export class PublicationPlace implements HoldsWork {
   /** An entry to show, from the address. */
   readonly entry = input<string>();
 
-  protected readonly publication = signal<StoredPublication | null>(null);
+  protected readonly editing = inject(Edits).of<StoredPublication, OutlineParts>({
+    nameOf: ({ key }) => `publication ${key}`,
+    titleOf: ({ title }) => title,
+    partsOf: ({ title, values, entries }) => ({ title, values, entries }),
+    save: ({ key, revision }, parts) => this.api.savePublication({ key, revision, ...parts }),
+  });
+  protected readonly partNames = { title: 'the title', values: 'the values of variables', entries: 'the outline' };
+  /** As it was read last; what stands on the page may be another revision, see `editing`. */
+  protected readonly newest = signal<StoredPublication | null>(null);
+  /** As it stands on the page. */
+  protected readonly publication = computed<StoredPublication | null>(() => {
+    const [base, parts] = [this.editing.base(), this.editing.parts()];
+    return base && parts ? { ...base, ...parts } : null;
+  });
   protected readonly problem = signal('');
-  protected readonly dirty = signal(false);
-  protected readonly saving = signal(false);
+  protected readonly dirty = this.editing.dirty;
+  protected readonly saving = this.editing.saving;
   protected readonly chosenId = signal<string | null>(null);
   protected readonly find = signal('');
   protected readonly asked = signal<{ variant: StoredVariant | null } | null>(null);
@@ -152,10 +174,8 @@ export class PublicationPlace implements HoldsWork {
   /** What each variant has of each entry of the outline as it is saved, blocks counted. */
   private readonly saved = rxResource({
     params: () => {
-      const publication = this.publication();
-      return publication
-        ? { key: publication.key, revision: publication.revision, variants: this.variants() }
-        : undefined;
+      const base = this.editing.base();
+      return base ? { key: base.key, revision: base.revision, variants: this.variants() } : undefined;
     },
     stream: ({ params }) => this.api.coverage(params.key).pipe(catchError(() => of(null))),
   });
@@ -203,6 +223,13 @@ export class PublicationPlace implements HoldsWork {
       const key = this.key();
       untracked(() => this.load(key));
     });
+    inject(DestroyRef).onDestroy(() => this.editing.keepDraft());
+    inject(ServerEvents)
+      .of('publication')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ key, revision }) => {
+        if (key === this.key() && revision > (this.newest()?.revision ?? 0)) this.load(key);
+      });
     effect(() => {
       const entry = this.entry();
       if (entry !== undefined) this.chosenId.set(entry);
@@ -218,6 +245,15 @@ export class PublicationPlace implements HoldsWork {
     return this.dirty();
   }
 
+  discardWork(): void {
+    this.editing.discard();
+  }
+
+  @HostListener('window:pagehide')
+  protected hidden(): void {
+    this.editing.keepDraft();
+  }
+
   @HostListener('window:beforeunload', ['$event'])
   protected closing(event: BeforeUnloadEvent): void {
     if (this.dirty()) event.preventDefault();
@@ -225,9 +261,9 @@ export class PublicationPlace implements HoldsWork {
 
   @HostListener('document:keydown', ['$event'])
   protected keys(event: KeyboardEvent): void {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's') return;
+    if (!isSaveKey(event)) return;
     event.preventDefault();
-    if (this.dirty()) this.save();
+    this.save();
   }
 
   protected isOut(entry: OutlineEntry): boolean {
@@ -306,28 +342,17 @@ export class PublicationPlace implements HoldsWork {
     this.patch({ title });
   }
 
-  protected patch(change: Partial<StoredPublication>): void {
-    this.publication.update((publication) => publication && { ...publication, ...change });
-    this.dirty.set(true);
+  protected patch(change: Partial<OutlineParts>): void {
+    this.editing.change(change);
   }
 
   protected save(): void {
-    const publication = this.publication();
-    if (!publication) return;
-    this.saving.set(true);
-    this.api.savePublication(publication).subscribe({
-      next: (saved) => {
-        this.saving.set(false);
-        this.dirty.set(false);
-        this.publication.set(saved);
-        this.refresh();
-        this.notices.done('The outline is saved.');
-      },
-      error: (error: unknown) => {
-        this.saving.set(false);
-        this.notices.failed(error);
-      },
-    });
+    this.editing.save((saved) => this.wasSaved(saved));
+  }
+
+  protected wasSaved(saved: StoredPublication): void {
+    this.newest.set(saved);
+    this.refresh();
   }
 
   protected build(variants: readonly StoredVariant[]): void {
@@ -354,7 +379,7 @@ export class PublicationPlace implements HoldsWork {
       `Its outline, ${this.variants().length} variants and their builds go with it; topics stay in the library.`,
       () => this.api.deletePublication(publication.key),
       () => {
-        this.dirty.set(false);
+        this.editing.discard();
         this.refresh();
         void this.router.navigate(['/publications']);
       },
@@ -375,10 +400,13 @@ export class PublicationPlace implements HoldsWork {
   }
 
   private load(key: string): void {
-    this.dirty.set(false);
     this.problem.set('');
     this.api.publication(key).subscribe({
-      next: (publication) => this.publication.set(publication),
+      next: (publication) => {
+        if (publication.key !== this.key()) return;
+        this.newest.set(publication);
+        void this.editing.show(publication);
+      },
       error: (error: unknown) => this.problem.set(problemText(error)),
     });
   }

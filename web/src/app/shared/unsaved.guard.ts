@@ -19,6 +19,7 @@ export const unsavedGuard: CanDeactivateFn<HoldsWork> = (place) => {
       message: 'What you changed here has not been saved.',
       acceptLabel: 'Leave and discard',
       rejectLabel: 'Stay',
+      acceptButtonProps: { severity: 'danger', outlined: true },
       accept: () => {
         place.discardWork?.();
         resolve(true);

@@ -2,11 +2,13 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
+  HostListener,
   inject,
   input,
+  linkedSignal,
   output,
-  signal,
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
@@ -23,25 +25,42 @@ import { PhraseField } from '../editor/phrase-field';
 import { Api } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
 import { Deletion } from '../shared/deletion';
-import { Notices } from '../shared/notices';
+import { Edits } from '../shared/editing';
+import { EditingBands } from '../shared/editing-bands';
+import { isSaveKey } from '../shared/save-key';
 import { Session } from '../shared/session';
 import { UsesPanel } from '../shared/uses-panel';
 
-interface EditedRule extends VariableRule {
-  /** Tells rules apart while they are moved and removed. */
-  readonly number: number;
+/** What is changed of a variable, each part by itself. */
+interface VariableParts {
+  readonly title: string;
+  readonly default: ContentNode | null;
+  readonly rules: readonly VariableRule[];
 }
 
 /** One variable: its default, and the values it has in particular cases. */
 @Component({
   selector: 'al-variable-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputText, ConditionField, PhraseField, UsesPanel],
+  imports: [FormsModule, Button, InputText, ConditionField, EditingBands, PhraseField, UsesPanel],
   template: `
-    <div class="place-head">
-      <h2>{{ component().title }}</h2>
-      <span class="grow"></span>
-      <p-button icon="pi pi-times" ariaLabel="Close" [text]="true" severity="secondary" (onClick)="closed.emit()" />
+    <div class="top">
+      <div class="place-head">
+        <h2>{{ component().title }}</h2>
+        <span class="grow"></span>
+        @if (session.mayWrite()) {
+          <span class="state" aria-live="polite">{{ editing.dirty() ? 'not saved' : 'saved' }}</span>
+          <p-button
+            label="Save"
+            icon="pi pi-check"
+            [disabled]="!editing.dirty()"
+            [loading]="editing.saving()"
+            (onClick)="save()"
+          />
+        }
+        <p-button icon="pi pi-times" ariaLabel="Close" [text]="true" severity="secondary" (onClick)="closed.emit()" />
+      </div>
+      <al-editing-bands [editing]="editing" [newest]="component()" [names]="partNames" (saved)="saved.emit($event)" />
     </div>
     <div class="fields">
       <div class="field">
@@ -49,8 +68,8 @@ interface EditedRule extends VariableRule {
         <input
           pInputText
           id="variable-title"
-          [ngModel]="title()"
-          (ngModelChange)="title.set($event); touch()"
+          [ngModel]="parts().title"
+          (ngModelChange)="editing.change({ title: $event })"
           [readonly]="!session.mayWrite()"
         />
       </div>
@@ -59,13 +78,13 @@ interface EditedRule extends VariableRule {
         <al-phrase-field
           label="Default value"
           [own]="component()"
-          [value]="otherwise()"
+          [value]="parts().default"
           (changed)="setDefault($event)"
         />
         <small>Used where no case applies. Empty: no value.</small>
       </div>
       <h3>Cases <small>the first that applies is used</small></h3>
-      @for (rule of rules(); track rule.number; let index = $index) {
+      @for (rule of parts().rules; track numbers()[index]; let index = $index) {
         <div class="rule">
           <div class="head">
             <b>Case {{ index + 1 }}</b>
@@ -104,7 +123,7 @@ interface EditedRule extends VariableRule {
             (changed)="change(index, { value: $event })"
           />
           <al-condition-field
-            [fieldId]="'case-' + rule.number"
+            [fieldId]="'case-' + numbers()[index]"
             [value]="rule.when"
             (changed)="change(index, { when: $event })"
           />
@@ -114,7 +133,6 @@ interface EditedRule extends VariableRule {
         <p-button label="Add a case" icon="pi pi-plus" size="small" [outlined]="true" (onClick)="add()" />
         <div class="end">
           <p-button label="Delete variable" severity="danger" [text]="true" (onClick)="remove()" />
-          <p-button label="Save" icon="pi pi-check" [disabled]="!changed()" [loading]="saving()" (onClick)="save()" />
         </div>
       }
       <h3>Where used</h3>
@@ -134,11 +152,20 @@ interface EditedRule extends VariableRule {
       color: var(--soft);
       font-weight: 400;
     }
+    .top {
+      position: sticky;
+      top: 0;
+      z-index: 2;
+      background: var(--paper-deep);
+    }
     .fields {
-      padding: 0 1.2rem 2rem;
+      padding: 0.6rem 1.2rem 2rem;
     }
     .label {
       font-weight: 600;
+    }
+    .state {
+      color: var(--soft);
     }
     .rule {
       background: var(--sheet);
@@ -172,7 +199,6 @@ interface EditedRule extends VariableRule {
 })
 export class VariableEditor {
   private readonly api = inject(Api);
-  private readonly notices = inject(Notices);
   private readonly deletion = inject(Deletion);
   protected readonly session = inject(Session);
 
@@ -180,95 +206,89 @@ export class VariableEditor {
   readonly saved = output<LibraryComponent>();
   readonly closed = output<void>();
   readonly changing = output<boolean>();
-  protected readonly title = signal('');
-  protected readonly otherwise = signal<ContentNode | null>(null);
-  protected readonly rules = signal<readonly EditedRule[]>([]);
-  protected readonly changed = signal(false);
-  protected readonly saving = signal(false);
-  private numbers = 0;
-  private shownKey = '';
-  private readonly shownRevision = computed(() => `${this.component().key}@${this.component().revision}`);
+  protected readonly editing = inject(Edits).of<LibraryComponent, VariableParts>({
+    nameOf: ({ key }) => `variable ${key}`,
+    titleOf: ({ title }) => title,
+    partsOf: ({ title, body }) => {
+      const { default: otherwise, rules } = body as VariableBody;
+      return { title, default: otherwise, rules };
+    },
+    save: ({ key, revision }, { title, ...values }) =>
+      this.api.saveComponent(key, { base: revision, title: title.trim(), body: { type: 'variable', ...values } }),
+  });
+  protected readonly partNames = { title: 'the title', default: 'the default value', rules: 'the cases' };
+  protected readonly parts = computed<VariableParts>(
+    () => this.editing.parts() ?? { title: '', default: null, rules: [] },
+  );
+  /** Tells cases apart while they are moved and removed. */
+  protected readonly numbers = linkedSignal<{ readonly key: string; readonly count: number }, readonly number[]>({
+    source: () => ({ key: this.editing.base()?.key ?? '', count: this.parts().rules.length }),
+    computation: ({ key, count }, before) =>
+      before?.source.key === key && before.value.length === count
+        ? before.value
+        : Array.from({ length: count }, () => (this.lastNumber += 1)),
+  });
+  private lastNumber = 0;
 
   constructor() {
     effect(() => {
-      this.shownRevision();
-      untracked(() => this.show(this.component()));
+      const component = this.component();
+      untracked(() => void this.editing.show(component));
     });
+    effect(() => this.changing.emit(this.editing.dirty()));
+    inject(DestroyRef).onDestroy(() => this.editing.keepDraft());
   }
 
-  private show(component: LibraryComponent): void {
-    // Somebody else's save does not take away what is being written here; saving will say so.
-    if (this.changed() && this.shownKey === component.key) return;
-    this.shownKey = component.key;
-    const body = component.body as VariableBody;
-    this.title.set(component.title);
-    this.otherwise.set(body.default);
-    this.rules.set(body.rules.map((rule) => ({ ...rule, number: (this.numbers += 1) })));
-    this.setChanged(false);
+  @HostListener('window:pagehide')
+  protected hidden(): void {
+    this.editing.keepDraft();
   }
 
-  protected touch(): void {
-    this.setChanged(true);
+  @HostListener('document:keydown', ['$event'])
+  protected keys(event: KeyboardEvent): void {
+    if (!isSaveKey(event)) return;
+    event.preventDefault();
+    this.save();
   }
 
   protected setDefault(value: ContentNode): void {
-    this.otherwise.set((value.content?.length ?? 0) > 0 ? value : null);
-    this.touch();
+    this.editing.change({ default: (value.content?.length ?? 0) > 0 ? value : null });
   }
 
   protected change(index: number, change: Partial<VariableRule>): void {
-    this.rules.update((rules) => rules.map((rule, at) => (at === index ? { ...rule, ...change } : rule)));
-    this.touch();
+    this.setRules(this.parts().rules.map((rule, at) => (at === index ? { ...rule, ...change } : rule)));
   }
 
   protected add(): void {
-    this.rules.update((rules) => [
-      ...rules,
-      { when: null, language: null, value: makeNode('phrase'), number: (this.numbers += 1) },
-    ]);
-    this.touch();
+    const rules = [...this.parts().rules, { when: null, language: null, value: makeNode('phrase') }];
+    this.setRules(rules, [...this.numbers(), (this.lastNumber += 1)]);
   }
 
   protected drop(index: number): void {
-    this.rules.update((rules) => rules.filter((_, at) => at !== index));
-    this.touch();
+    const without = <Item>(list: readonly Item[]): readonly Item[] => list.filter((_, at) => at !== index);
+    this.setRules(without(this.parts().rules), without(this.numbers()));
   }
 
   protected move(index: number, by: number): void {
-    const rules = [...this.rules()];
-    const [moved] = rules.splice(index, 1);
-    if (moved) rules.splice(index + by, 0, moved);
-    this.rules.set(rules);
-    this.touch();
+    const moved = <Item>(list: readonly Item[]): readonly Item[] => {
+      const changed = [...list];
+      changed.splice(index + by, 0, ...changed.splice(index, 1));
+      return changed;
+    };
+    this.setRules(moved(this.parts().rules), moved(this.numbers()));
+  }
+
+  discard(): void {
+    this.editing.discard();
   }
 
   protected save(): void {
-    const rules = this.rules().map(({ when, language, value }) => ({ when, language, value }));
-    const { key, revision } = this.component();
-    this.saving.set(true);
-    this.api
-      .saveComponent(key, {
-        base: revision,
-        title: this.title().trim(),
-        body: { type: 'variable', default: this.otherwise(), rules },
-      })
-      .subscribe({
-        next: (saved) => {
-          this.saving.set(false);
-          this.setChanged(false);
-          this.notices.done(`“${saved.title}” saved as revision ${saved.revision}.`);
-          this.saved.emit(saved);
-        },
-        error: (error: unknown) => {
-          this.saving.set(false);
-          this.notices.failed(error);
-        },
-      });
+    this.editing.save((saved) => this.saved.emit(saved));
   }
 
   protected remove(): void {
     const done = (): void => {
-      this.setChanged(false);
+      this.editing.discard();
       this.closed.emit();
       this.saved.emit(this.component());
     };
@@ -276,8 +296,8 @@ export class VariableEditor {
     this.deletion.component(this.component(), facts, done, (component) => this.saved.emit(component));
   }
 
-  private setChanged(changed: boolean): void {
-    this.changed.set(changed);
-    this.changing.emit(changed);
+  private setRules(rules: readonly VariableRule[], numbers = this.numbers()): void {
+    this.editing.change({ rules });
+    this.numbers.set(numbers);
   }
 }

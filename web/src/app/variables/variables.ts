@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
@@ -16,6 +26,7 @@ import { debounceTime, forkJoin, map, of, switchMap } from 'rxjs';
 import { EditorLibrary } from '../editor/editor-library';
 import { NewComponentDialog } from '../library/new-component';
 import { Api } from '../shared/api';
+import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
@@ -117,8 +128,8 @@ const most = 500;
           <tr>
             <td colspan="4">
               <p class="empty">
-                No variable fits. Variables hold product names, ratings, phone numbers: whatever is said often and may
-                change.
+                {{ variables.isLoading() ? 'Reading the variables …' : 'No variable fits.' }} Variables hold product
+                names, ratings, phone numbers: whatever is said often and may change.
               </p>
             </td>
           </tr>
@@ -199,11 +210,12 @@ export class VariablesPlace implements HoldsWork {
   /** The variable to edit, from the address. */
   readonly key = input<string>();
 
+  private readonly editor = viewChild(VariableEditor);
   protected readonly find = signal('');
   protected readonly newOpen = signal(false);
   protected readonly dirty = signal(false);
   private readonly readings = signal(0);
-  private readonly variables = rxResource({
+  protected readonly variables = rxResource({
     params: () => this.readings(),
     stream: () =>
       this.api
@@ -221,10 +233,12 @@ export class VariablesPlace implements HoldsWork {
         ),
     defaultValue: [],
   });
+  /** What was read last: the list does not go away while it is read anew. */
+  private readonly held = latest(this.variables, []);
   private readonly rows = computed<readonly Row[]>(() => {
     const selector = this.lens.selector();
     const language = this.lens.recipe()?.language ?? 'en';
-    return this.variables.value().map(({ closure: { component }, uses }) => {
+    return this.held().map(({ closure: { component }, uses }) => {
       const body = component.body as VariableBody;
       const used = selector
         ? chosenRule(
@@ -262,7 +276,7 @@ export class VariablesPlace implements HoldsWork {
   constructor() {
     this.lens.hidden.set(null);
     effect(() => {
-      const read = this.variables.value();
+      const read = this.held();
       untracked(() => read.forEach(({ closure }) => this.library.add(closure)));
     });
     inject(ServerEvents)
@@ -275,12 +289,15 @@ export class VariablesPlace implements HoldsWork {
     return this.dirty();
   }
 
+  discardWork(): void {
+    this.editor()?.discard();
+  }
+
   protected choose(row: Row | null): void {
     void this.router.navigate(['/variables'], { queryParams: row ? { key: row.component.key } : {} });
   }
 
   protected reload(): void {
-    this.dirty.set(false);
     this.readings.update((count) => count + 1);
   }
 
@@ -296,8 +313,7 @@ export class VariablesPlace implements HoldsWork {
     return textOf(value, (leaf) => {
       const key = leaf.attrs?.['key'] ?? leaf.attrs?.['component'];
       if (typeof key !== 'string') return '';
-      const title = this.variables.value().find(({ closure }) => closure.component.key === key)?.closure
-        .component.title;
+      const title = this.held().find(({ closure }) => closure.component.key === key)?.closure.component.title;
       return `‹${title ?? key}›`;
     });
   }

@@ -1,25 +1,17 @@
 import { inject, Injectable } from '@angular/core';
-import type { ContentNode } from '@allomorph/core';
-import { Session } from '../shared/session';
-import { OpenWindow } from '../shared/open-window';
-
-/** What was written and not saved. */
-export interface Draft {
-  readonly base: number;
-  readonly title: string;
-  readonly body: ContentNode;
-}
+import { OpenWindow } from './open-window';
+import { Session } from './session';
 
 /**
  * Keeps what is being written in the browser, so that a closed window, a lost server or an ended session loses nothing: by
- * person, component and window, so that nobody sees what another wrote, and no window writes over another's.
+ * person, thing and window, so that nobody sees what another wrote, and no window writes over another's.
  */
 @Injectable({ providedIn: 'root' })
 export class Drafts {
   private readonly session = inject(Session);
   private readonly window = inject(OpenWindow);
 
-  keep(key: string, draft: Draft): void {
+  keep(key: string, draft: object): void {
     try {
       localStorage.setItem(this.name(key), JSON.stringify(draft));
     } catch {
@@ -28,12 +20,12 @@ export class Drafts {
   }
 
   /** The draft of this window, or else one of a window that is not open any more, which this window takes over. */
-  async read(key: string): Promise<Draft | null> {
-    const own = parsed(localStorage.getItem(this.name(key)));
+  async read<Draft>(key: string): Promise<Draft | null> {
+    const own = parsed<Draft>(localStorage.getItem(this.name(key)));
     if (own) return own;
     const open = await this.window.allOpen();
     for (const [name, id] of this.ofAllWindows(key)) {
-      const left = open.has(id) ? null : parsed(localStorage.getItem(name));
+      const left = open.has(id) ? null : parsed<Draft & object>(localStorage.getItem(name));
       if (!left) continue;
       this.keep(key, left);
       localStorage.removeItem(name);
@@ -63,7 +55,7 @@ export class Drafts {
   }
 }
 
-function parsed(text: string | null): Draft | null {
+function parsed<Draft>(text: string | null): Draft | null {
   try {
     return text === null ? null : (JSON.parse(text) as Draft);
   } catch {

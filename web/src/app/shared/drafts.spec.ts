@@ -1,12 +1,12 @@
 import { TestBed } from '@angular/core/testing';
 import { makeNode } from '@allomorph/core';
-import { OpenWindow } from '../shared/open-window';
-import { Session } from '../shared/session';
-import { configure } from '../shared/testing';
-import { Drafts, type Draft } from './drafts';
+import { Drafts } from './drafts';
+import { OpenWindow } from './open-window';
+import { Session } from './session';
+import { configure } from './testing';
 
 describe('Drafts', () => {
-  const draft: Draft = { base: 3, title: 'T', body: makeNode('topic') };
+  const draft = { base: 3, title: 'T', body: makeNode('topic') };
   let person = 'ines';
   let own = 'one';
   let open: readonly string[] = ['one', 'two'];
@@ -29,20 +29,20 @@ describe('Drafts', () => {
   it('are kept for each component until they are dropped', async () => {
     const drafts = draftsOf('ines', 'one');
     drafts.keep('a', draft);
-    expect(await drafts.read('a')).toEqual(draft);
-    expect(await drafts.read('b')).toBeNull();
+    expect(await drafts.read<object>('a')).toEqual(draft);
+    expect(await drafts.read<object>('b')).toBeNull();
     drafts.drop('a');
-    expect(await drafts.read('a')).toBeNull();
+    expect(await drafts.read<object>('a')).toBeNull();
   });
 
   it('are those of one person, and of one window as long as that is open', async () => {
     draftsOf('ines', 'one').keep('a', draft);
-    expect(await draftsOf('tomasz', 'one').read('a')).toBeNull();
-    expect(await draftsOf('ines', 'two').read('a')).toBeNull();
+    expect(await draftsOf('tomasz', 'one').read<object>('a')).toBeNull();
+    expect(await draftsOf('ines', 'two').read<object>('a')).toBeNull();
     draftsOf('ines', 'two').drop('a');
-    expect(await draftsOf('ines', 'one').read('a')).toEqual(draft);
+    expect(await draftsOf('ines', 'one').read<object>('a')).toEqual(draft);
     open = ['two'];
-    expect(await draftsOf('ines', 'two').read('a')).toEqual(draft);
+    expect(await draftsOf('ines', 'two').read<object>('a')).toEqual(draft);
     draftsOf('ines', 'two').drop('a');
     expect(localStorage.length).toBe(0);
   });
@@ -51,7 +51,7 @@ describe('Drafts', () => {
     const drafts = draftsOf('ines', 'one');
     drafts.keep('a', draft);
     localStorage.setItem(Object.keys(localStorage)[0] ?? '', '{"base":');
-    expect(await drafts.read('a')).toBeNull();
+    expect(await drafts.read<object>('a')).toBeNull();
     spyOn(Storage.prototype, 'setItem').and.throwError('QuotaExceededError');
     expect(() => drafts.keep('a', draft)).not.toThrow();
   });

@@ -1,0 +1,20 @@
+import { mergeParts } from './merge-parts.js';
+
+describe('What two people made of one thing', () => {
+  const base = { title: 'T', values: { a: 1 }, entries: ['x'] };
+
+  it('is put together where they changed different parts, or the same to the same', () => {
+    const mine = { ...base, title: 'Mine', values: { a: 2 } };
+    const theirs = { ...base, entries: ['x', 'y'], values: { a: 2 } };
+    expect(mergeParts(base, mine, theirs)).toEqual({
+      parts: { title: 'Mine', values: { a: 2 }, entries: ['x', 'y'] },
+      both: [],
+    });
+    expect(mergeParts(base, base, theirs).parts).toEqual(theirs);
+  });
+
+  it('names what both changed, and keeps mine of it', () => {
+    const merged = mergeParts(base, { ...base, title: 'Mine' }, { ...base, title: 'Theirs', entries: [] });
+    expect(merged).toEqual({ parts: { ...base, title: 'Mine', entries: [] }, both: ['title'] });
+  });
+});

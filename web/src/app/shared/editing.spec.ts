@@ -1,0 +1,137 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { TestBed } from '@angular/core/testing';
+import { MessageService } from 'primeng/api';
+import { of, Subject, throwError, type Observable } from 'rxjs';
+import { Edits, type Editing } from './editing';
+import { Session } from './session';
+import { configure } from './testing';
+
+interface Thing {
+  readonly key: string;
+  readonly title: string;
+  readonly text: string;
+  readonly revision: number;
+}
+type Parts = Pick<Thing, 'title' | 'text'>;
+
+const thing = (change: Partial<Thing> = {}): Thing => ({ key: 'a', title: 'A', text: 'x', revision: 1, ...change });
+const refusedFor = (current: Thing): Observable<never> =>
+  throwError(() => new HttpErrorResponse({ status: 409, error: { detail: 'Somebody saved.', current } }));
+
+describe('An editing session', () => {
+  let editing: Editing<Thing, Parts>;
+  let answers: ((from: Thing, parts: Parts) => Observable<Thing>)[];
+  let saves: { readonly base: number; readonly parts: Parts }[];
+
+  const begin = (): Editing<Thing, Parts> =>
+    TestBed.inject(Edits).of<Thing, Parts>({
+      nameOf: ({ key }) => `thing ${key}`,
+      titleOf: ({ title }) => title,
+      partsOf: ({ title, text }) => ({ title, text }),
+      save: (from, parts) => {
+        saves.push({ base: from.revision, parts });
+        return answers.shift()?.(from, parts) ?? throwError(() => new Error('not told'));
+      },
+    });
+  const takes = (from: Thing, parts: Parts): Observable<Thing> =>
+    of({ ...from, ...parts, revision: from.revision + 1 });
+  let notices: string[];
+
+  beforeEach(() => {
+    localStorage.clear();
+    configure({ provide: Session, useValue: { person: () => ({ signIn: 'ines' }), mayWrite: () => true } });
+    notices = [];
+    TestBed.inject(MessageService).messageObserver.subscribe((each) => {
+      for (const { summary, detail } of [each].flat()) notices.push(detail ?? summary ?? '');
+    });
+    [answers, saves] = [[], []];
+    editing = begin();
+  });
+
+  it('is changed as soon as something differs, and not when it is put back', async () => {
+    await editing.show(thing());
+    expect(editing.dirty()).toBeFalse();
+    editing.change({ title: 'B' });
+    expect(editing.dirty()).toBeTrue();
+    editing.change({ title: 'A' });
+    expect(editing.dirty()).toBeFalse();
+  });
+
+  it('keeps what was changed across other things, and across windows that were closed', async () => {
+    await editing.show(thing());
+    editing.change({ title: 'B' });
+    await editing.show(thing({ key: 'other' }));
+    expect(editing.parts()).toEqual({ title: 'A', text: 'x' });
+    await editing.show(thing());
+    expect([editing.parts()?.title, editing.fromDraft()]).toEqual(['B', true]);
+    const again = begin();
+    await again.show(thing());
+    expect(again.parts()?.title).toBe('B');
+    again.discard();
+    const afterwards = begin();
+    await afterwards.show(thing());
+    expect([afterwards.parts()?.title, afterwards.fromDraft()]).toEqual(['A', false]);
+  });
+
+  it('shows what somebody else saved, unless something is being changed here', async () => {
+    await editing.show(thing());
+    await editing.show(thing({ text: 'theirs', revision: 2 }));
+    expect(editing.parts()?.text).toBe('theirs');
+    editing.change({ title: 'Mine' });
+    await editing.show(thing({ text: 'again', revision: 3 }));
+    expect([editing.parts(), editing.savedElsewhere()]).toEqual([{ title: 'Mine', text: 'theirs' }, 3]);
+  });
+
+  it('puts together what two changed of different parts, without asking', async () => {
+    await editing.show(thing());
+    editing.change({ title: 'Mine' });
+    answers = [() => refusedFor(thing({ text: 'theirs', revision: 2 })), takes];
+    const done: Thing[] = [];
+    editing.save((each) => done.push(each));
+    expect(saves).toEqual([
+      { base: 1, parts: { title: 'Mine', text: 'x' } },
+      { base: 2, parts: { title: 'Mine', text: 'theirs' } },
+    ]);
+    expect([done[0]?.revision, editing.dirty(), editing.conflict()]).toEqual([3, false, null]);
+    expect(notices).toEqual(['“Mine” is saved as revision 3, with what somebody else changed meanwhile.']);
+  });
+
+  it('asks where both changed the same, and does what is said', async () => {
+    const theirs = thing({ title: 'Theirs', text: 'theirs', revision: 2 });
+    const refuse = async (): Promise<void> => {
+      editing = begin();
+      await editing.show(thing());
+      editing.change({ title: 'Mine' });
+      answers = [() => refusedFor(theirs), takes];
+      editing.save(() => undefined);
+      expect(editing.conflict()).toEqual({ theirs, both: ['title'] });
+    };
+    await refuse();
+    editing.keepMine(() => undefined);
+    expect(saves.at(-1)).toEqual({ base: 2, parts: { title: 'Mine', text: 'theirs' } });
+    expect(editing.dirty()).toBeFalse();
+    await refuse();
+    editing.takeTheirs();
+    expect([editing.parts(), editing.dirty()]).toEqual([{ title: 'Theirs', text: 'theirs' }, false]);
+  });
+
+  it('keeps what is written while it is being saved', async () => {
+    await editing.show(thing());
+    editing.change({ title: 'One' });
+    const slow = new Subject<Thing>();
+    answers = [() => slow];
+    editing.save(() => undefined);
+    editing.change({ title: 'Two' });
+    slow.next(thing({ title: 'One', revision: 2 }));
+    expect([editing.parts()?.title, editing.dirty(), editing.base()?.revision]).toEqual(['Two', true, 2]);
+  });
+
+  it('says why a save failed, and loses nothing', async () => {
+    await editing.show(thing());
+    editing.change({ title: 'B' });
+    answers = [() => throwError(() => new HttpErrorResponse({ status: 0 }))];
+    editing.save(() => undefined);
+    expect(notices).toEqual(['The server cannot be reached; nothing was saved. Is it still running?']);
+    expect([editing.dirty(), editing.saving()]).toEqual([true, false]);
+  });
+});
