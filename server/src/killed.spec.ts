@@ -1,4 +1,3 @@
-import { createServer } from 'node:net';
 import {
   makeNode,
   makeText,
@@ -9,20 +8,11 @@ import {
   type StoredVariant,
 } from '@allomorph/core';
 import { Client } from '../../tests/support/client.js';
+import { freePort } from '../../tests/support/free-port.js';
 import { freshDatabase } from '../../tests/support/fresh-database.js';
 import { waitForBuilds } from '../../tests/support/running-server.js';
 import { kill, spawnServer, spawnWorker } from '../../tests/support/server-process.js';
 import { Database } from './db/database.js';
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
-}
 
 describe('A server that is killed', () => {
   let database: Awaited<ReturnType<typeof freshDatabase>>;

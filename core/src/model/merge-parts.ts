@@ -12,7 +12,7 @@ export interface Merged<Parts> {
 export function mergeParts<Parts extends object>(base: Parts, mine: Parts, theirs: Parts): Merged<Parts> {
   const parts = { ...mine };
   const both: (keyof Parts)[] = [];
-  for (const part of Object.keys(base) as (keyof Parts)[]) {
+  for (const part in base) {
     const [was, own, other] = [base, mine, theirs].map((side) => JSON.stringify(side[part]));
     if (own === was) parts[part] = theirs[part];
     else if (other !== was && other !== own) both.push(part);

@@ -1,8 +1,8 @@
 import { Logger, makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
-import pg from 'pg';
 import { z } from 'zod';
 import type { StoredVariant } from '@allomorph/core';
 import { oneRow, type Database } from '../db/database.js';
+import { LastingClient } from '../db/lasting-client.js';
 import { announce } from '../events/events.js';
 import { WorkThread } from '../threads/work-thread.js';
 import type { BuildOrder, BuildReport } from './build-thread.js';
@@ -28,6 +28,7 @@ const lockSpace = 70_410;
 const maximumAttempts = 3;
 const checkEvery = 5_000;
 const buildLimit = 1800;
+const takeAgainAfter = 2_000;
 
 /** Puts builds into the queue. */
 export class BuildQueue {
@@ -55,9 +56,10 @@ export class BuildQueue {
  */
 export class Builder {
   private runner: Runner | null = null;
-  private holder: pg.Client | null = null;
+  private holder: LastingClient | null = null;
   private timer: NodeJS.Timeout | null = null;
   private lock = 0;
+  private stopped = false;
   private readonly thread = new WorkThread<BuildOrder, BuildReport, void>(
     new URL('./build-thread.ts', import.meta.url),
   );
@@ -68,17 +70,23 @@ export class Builder {
   ) {}
 
   async start(): Promise<void> {
-    this.holder = new pg.Client({ connectionString: this.db.url });
-    // Without its lock this process would be taken for dead while it still builds.
-    this.holder.on('error', () => process.exit(1));
-    await this.holder.connect();
     const row = await oneRow<{ lock: number }>(this.db, `select nextval('worker_locks')::integer as lock`);
     this.lock = row?.lock ?? 0;
-    await this.holder.query('select pg_advisory_lock($1, $2)', [lockSpace, this.lock]);
+    // Without its lock this process is taken for dead. Where its connection was lost and others took its build up, both
+    // make the same deliverable.
+    this.holder = new LastingClient(this.db.url, async (client) => {
+      await client.query('select pg_advisory_lock($1, $2)', [lockSpace, this.lock]);
+    });
+    await this.holder.open();
     await this.takeUpLost();
     await this.putInWaiting();
     this.timer = setInterval(() => void this.takeUpLost().catch((error: unknown) => console.error(error)), checkEvery);
-    this.runner = await run({
+    await this.take();
+  }
+
+  /** Takes builds from the queue; begins again when the queue gave up, as it does while there is no database. */
+  private async take(): Promise<void> {
+    const runner = await run({
       connectionString: this.db.url,
       concurrency: 1,
       noHandleSignals: true,
@@ -87,13 +95,21 @@ export class Builder {
       logger,
       taskList: { [task]: (payload) => this.build(payloadSchema.parse(payload).build) },
     });
+    this.runner = runner;
+    const again = (): void => {
+      if (this.stopped) return;
+      setTimeout(() => void this.take().catch(again), takeAgainAfter);
+    };
+    runner.promise.then(again, again);
   }
 
   async stop(): Promise<void> {
+    this.stopped = true;
     if (this.timer) clearInterval(this.timer);
-    await this.runner?.stop();
+    // A queue that gave up has stopped already.
+    await this.runner?.stop().catch(() => undefined);
     await this.thread.end();
-    await this.holder?.end();
+    await this.holder?.close();
   }
 
   /** Queues the running builds of dead processes again, or gives them up after a few attempts. */

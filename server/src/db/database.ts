@@ -22,10 +22,14 @@ export class Database implements Queryable {
   /** Runs work in one transaction: all of it is kept, or, when it throws, nothing. */
   async transaction<T>(work: (client: Queryable) => Promise<T>, mode = ''): Promise<T> {
     const client = await this.pool.connect();
+    // A connection that is lost between two queries tells it as an event; the next query fails and says so.
+    const lost = (): void => undefined;
+    client.on('error', lost);
     try {
       await client.query(`begin ${mode}`);
       const result = await work({ query: (text, values = []) => client.query(text, [...values]) });
       await client.query('commit');
+      client.off('error', lost);
       client.release();
       return result;
     } catch (error) {
@@ -34,6 +38,7 @@ export class Database implements Queryable {
         () => true,
         () => false,
       );
+      if (rolledBack) client.off('error', lost);
       client.release(!rolledBack);
       throw error;
     }
@@ -47,6 +52,28 @@ export class Database implements Queryable {
   close(): Promise<void> {
     return this.pool.end();
   }
+}
+
+const lostConnection = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'ENOENT',
+  'EPIPE',
+  'ETIMEDOUT',
+  '57P01',
+  '57P02',
+  '57P03',
+]);
+
+/** Whether something failed because there is no connection to the database, or none any more (PostgreSQL, appendix A). */
+export function isDatabaseAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const code = 'code' in error ? String(error.code) : '';
+  return (
+    lostConnection.has(code) ||
+    code.startsWith('08') ||
+    /^Connection terminated|timeout exceeded when/.test(error.message)
+  );
 }
 
 /** The first row, or undefined. */

@@ -1,8 +1,8 @@
 import { routes, serverEventSchema, type ServerEvent } from '@allomorph/core';
 import type { Router } from 'express';
-import pg from 'pg';
 import { z } from 'zod';
 import type { Queryable } from '../db/database.js';
+import { LastingClient } from '../db/lasting-client.js';
 import { handled, serve } from '../http/context.js';
 
 const channel = 'allomorph';
@@ -16,25 +16,18 @@ export async function announce(db: Queryable, workspace: string, event: ServerEv
 /** Listens on the database and hands events on to the pages that are open here. */
 export class EventHub {
   private readonly listeners = new Set<{ workspace: string; send: (event: ServerEvent) => void }>();
-  private client: pg.Client | null = null;
-  private closed = false;
+  /** Events are lost while there is no connection; pages read anew when they reconnect. */
+  private readonly client: LastingClient;
 
-  constructor(private readonly url: string) {}
-
-  async start(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url });
-    client.on('notification', (message) => this.receive(message.payload ?? ''));
-    client.on('error', () => this.restart());
-    await client.connect();
-    await client.query(`listen ${channel}`);
-    this.client = client;
+  constructor(url: string) {
+    this.client = new LastingClient(url, async (client) => {
+      client.on('notification', (message) => this.receive(message.payload ?? ''));
+      await client.query(`listen ${channel}`);
+    });
   }
 
-  /** A lost connection is made again; events in between are lost, pages read anew when they reconnect. */
-  private restart(): void {
-    if (this.closed) return;
-    this.client = null;
-    setTimeout(() => void this.start().catch(() => this.restart()), 1000);
+  start(): Promise<void> {
+    return this.client.open();
   }
 
   private receive(payload: string): void {
@@ -45,8 +38,7 @@ export class EventHub {
   }
 
   async stop(): Promise<void> {
-    this.closed = true;
-    await this.client?.end();
+    await this.client.close();
   }
 
   routes(router: Router): void {

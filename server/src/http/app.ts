@@ -18,6 +18,7 @@ import { giveToken, peopleRoutes, readPerson } from '../people/people.js';
 import { coverageRoutes } from '../publications/coverage.js';
 import { publicationRoutes } from '../publications/publications.js';
 import { variationRoutes } from '../variation/variation.js';
+import { healthRoutes } from './health.js';
 import { HttpProblem, problemHandler } from './problem.js';
 
 /** What the application is made of. */
@@ -55,6 +56,7 @@ export function createApp({ db, queue, events, analyses, sessionSecret, webFolde
       crossOriginEmbedderPolicy: false,
     }),
   );
+  healthRoutes(app, db);
   const PgStore = connectPgSimple(session);
   const api = Router();
   api.use(

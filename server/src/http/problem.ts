@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler, Response } from 'express';
 import { z, ZodError } from 'zod';
+import { isDatabaseAway } from '../db/database.js';
 
 /** An error that a client is told about as problem details (RFC 9457). */
 export class HttpProblem extends Error {
@@ -24,6 +25,7 @@ const titles: Readonly<Record<number, string>> = {
   422: 'Refused',
   429: 'Too many attempts',
   500: 'Something went wrong here',
+  503: 'Not just now',
   507: 'No space left',
 };
 
@@ -73,6 +75,8 @@ function asProblem(error: unknown): HttpProblem {
   if (type === 'entity.too.large' || code === 'LIMIT_FILE_SIZE')
     return new HttpProblem(413, 'The upload is larger than allowed.');
   if (type === 'entity.parse.failed') return new HttpProblem(400, 'The request body is not JSON.');
+  if (isDatabaseAway(error))
+    return new HttpProblem(503, 'The database cannot be reached just now; nothing was saved. Try again in a moment.');
   // PostgreSQL: disk full (class 53), and a key that another request has just taken.
   if (code === '53100') return new HttpProblem(507, 'The disk of the database is full; nothing was saved.');
   if (code === '23505') return new HttpProblem(409, 'Something with this key or title exists already.');

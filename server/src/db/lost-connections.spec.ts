@@ -1,0 +1,88 @@
+import type { BuildDetail, Component, ServerEvent, StoredVariant } from '@allomorph/core';
+import { Client, type ProblemDetails } from '../../../tests/support/client.js';
+import { freePort } from '../../../tests/support/free-port.js';
+import { freshDatabase } from '../../../tests/support/fresh-database.js';
+import { waitForBuilds } from '../../../tests/support/running-server.js';
+import { kill, spawnServer } from '../../../tests/support/server-process.js';
+import { Database } from './database.js';
+
+describe('A server that loses its connections to the database', () => {
+  let database: Awaited<ReturnType<typeof freshDatabase>>;
+  let db: Database;
+  let server: Awaited<ReturnType<typeof spawnServer>>;
+  let client: Client;
+
+  beforeAll(async () => {
+    database = await freshDatabase();
+    db = new Database(database.url);
+    server = await spawnServer(database.url, await freePort());
+    client = new Client(server.origin);
+    await client.post('/session', { name: 'tomasz', password: 'dunlin-tomasz' });
+  });
+  afterAll(async () => {
+    await kill(server.process, 'SIGTERM');
+    await db.close();
+    await database.drop();
+  });
+
+  /** Cuts every connection of the server, as a restart of the database does. */
+  const cut = (): Promise<unknown> =>
+    db.query(
+      `select pg_terminate_backend(pid) from pg_stat_activity
+        where datname = current_database() and pid <> pg_backend_pid()`,
+    );
+  /** Asks until there is an answer; what it says meanwhile must be a sentence that asks for patience. */
+  const answered = async (): Promise<void> => {
+    for (;;) {
+      const { status, json } = await client.get<ProblemDetails>('/components');
+      if (status === 200) return;
+      expect([status, json.detail]).toEqual([503, jasmine.stringContaining('The database cannot be reached just now')]);
+    }
+  };
+
+  it('goes on with all that it does, however often that happens', async () => {
+    for (let round = 0; round < 4; round += 1) {
+      await cut();
+      await answered();
+    }
+    for (const path of ['/healthz', '/readyz']) expect((await client.request('GET', path)).status).toBe(200);
+    const { process } = server;
+    expect([process.exitCode, process.signalCode]).toEqual([null, null]);
+
+    // Each event is told once, however often the listener had to connect again.
+    const told: ServerEvent[] = [];
+    const controller = new AbortController();
+    let heard: () => void = () => undefined;
+    const stream = await client.stream('/events', controller.signal, (each) => {
+      told.push(each as ServerEvent);
+      heard();
+    });
+    const body = { type: 'fragment', content: [{ type: 'paragraph' }] };
+    const save = async (): Promise<string> => {
+      const { json } = await client.post<Component>('/components', { kind: 'snippet', title: 'Told', body });
+      await client.put(`/components/${json.key}`, { base: 1, title: 'Told', body });
+      return json.key;
+    };
+    const of = (key: string): number =>
+      told.filter((each) => each.type === 'component' && each.key === key && each.revision === 2).length;
+    const keys = [await save()];
+    while (of(keys.at(-1) ?? '') === 0) {
+      // The listener may still be connecting: what is told before is lost.
+      await Promise.race([
+        new Promise<void>((resolve) => (heard = resolve)),
+        new Promise((resolve) => setTimeout(resolve, 500)),
+      ]);
+      if (of(keys.at(-1) ?? '') === 0) keys.push(await save());
+    }
+    const [last, after] = [await save(), await save()];
+    while (of(after) === 0) await new Promise<void>((resolve) => (heard = resolve));
+    controller.abort();
+    await stream.ended;
+    expect(of(last)).toBe(1);
+
+    const { json: variants } = await client.get<readonly StoredVariant[]>('/variants');
+    const { json } = await client.post<{ builds: string[] }>('/builds', { variants: [variants[0]?.id] });
+    const [build] = await waitForBuilds(client, json.builds);
+    expect((build as BuildDetail).state).toBe('done');
+  });
+});
