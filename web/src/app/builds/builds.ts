@@ -41,7 +41,7 @@ export class BuildsPlace {
   readonly build = input<string>();
 
   protected readonly readings = signal(0);
-  private readonly read = rxResource({ params: () => this.readings(), stream: () => this.api.builds() });
+  protected readonly read = rxResource({ params: () => this.readings(), stream: () => this.api.builds() });
   protected readonly rows = linkedSignal<readonly BuildRow[] | undefined, readonly BuildRow[]>({
     source: () => (this.read.hasValue() ? this.read.value() : undefined),
     computation: (rows, previous) => rows ?? previous?.value ?? [],

@@ -610,8 +610,7 @@ export class EditorPlace implements HoldsWork {
       this.dirty.set(false);
       void this.router.navigate(['/library']);
     };
-    const facts = 'It goes out of the library. As long as something uses it, this is refused and the users are named.';
-    this.deletion.component(component, facts, done, ({ key }) => void this.router.navigate(['/edit', key]));
+    this.deletion.component(component, done, ({ key }) => void this.router.navigate(['/edit', key]));
   }
 
   private titleOf(body: ContentNode): string {

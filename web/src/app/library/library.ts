@@ -138,7 +138,9 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
               <tr>
                 <td colspan="4">
                   <p class="empty">
-                    @if (find() || kindFilter() || usage() !== 'any') {
+                    @if (!isRead()) {
+                      Reading the library …
+                    } @else if (find() || kindFilter() || usage() !== 'any') {
                       Nothing in the library fits. Take a filter away, or make a new component.
                     } @else {
                       The library is empty. Begin with a topic, or import a manual under Publications.
@@ -366,6 +368,8 @@ export class LibraryPlace {
     kind: this.kindFilter() || undefined,
     usage: this.usage(),
   }));
+  /** Whether anything was read yet: until then nothing is said of what there is. */
+  protected readonly isRead = signal(false);
   private reading = 0;
   protected readonly closure = rxResource({
     params: () => {
@@ -430,15 +434,11 @@ export class LibraryPlace {
   }
 
   protected remove(row: ComponentRow): void {
-    const facts =
-      row.uses === 0
-        ? 'Nothing uses it. It can be brought back afterwards.'
-        : `It is used in ${row.uses} ${row.uses === 1 ? 'place' : 'places'}; as long as it is, it cannot be deleted.`;
     const done = (): void => {
       this.selected.set(null);
       this.reload();
     };
-    this.deletion.component(row, facts, done, () => this.reload());
+    this.deletion.component(row, done, () => this.reload());
   }
 
   private reload(): void {
@@ -452,6 +452,7 @@ export class LibraryPlace {
       next: ({ total, items }) => {
         // An answer to an earlier filter comes too late.
         if (reading !== this.reading) return;
+        this.isRead.set(true);
         const rows = anew ? Array.from<ComponentRow | undefined>({ length: total }) : [...this.rows()];
         items.forEach((item, index) => (rows[offset + index] = item));
         this.rows.set(rows);

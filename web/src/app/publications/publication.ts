@@ -143,7 +143,7 @@ export class PublicationPlace implements HoldsWork {
   });
   protected readonly importNotes = computed(() => (this.notesRead.hasValue() ? this.notesRead.value() : []));
 
-  private readonly topics = rxResource({
+  protected readonly topics = rxResource({
     stream: () =>
       forkJoin({
         topics: this.api.components({ kind: 'topic', limit: 500 }),

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { Component } from '@allomorph/core';
+import type { Component, Uses } from '@allomorph/core';
 import { ConfirmationService } from 'primeng/api';
 import type { Observable } from 'rxjs';
 import { Api } from './api';
@@ -34,16 +34,33 @@ export class Deletion {
     });
   }
 
-  /** Deletes a component of the library after asking; it can be brought back. */
-  component(
-    { key, title }: Deletable,
-    facts: string,
-    done: () => void,
-    restored: (component: Component) => void,
-  ): void {
+  /** Deletes a component of the library after asking; it can be brought back. What is used is not offered for deletion. */
+  component(subject: Deletable, done: () => void, restored: (component: Component) => void): void {
+    this.api.uses(subject.key).subscribe({
+      next: (uses) => {
+        if (uses.directTotal > 0) this.tellUses(subject, uses);
+        else this.askForComponent(subject, done, restored);
+      },
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
+  private tellUses({ title }: Deletable, { direct, directTotal }: Uses): void {
+    const users = [...new Set(direct.map((use) => `“${use.title}”`))];
+    const named = users.slice(0, 5);
+    const more = users.length > named.length || directTotal > direct.length ? ' and others' : '';
+    this.confirmation.confirm({
+      header: `“${title}” is used`,
+      message: `${named.join(', ')}${more} would be left without it. Take it out there first; then it can be deleted.`,
+      acceptVisible: false,
+      rejectLabel: 'Close',
+    });
+  }
+
+  private askForComponent({ key, title }: Deletable, done: () => void, restored: (component: Component) => void): void {
     this.ask(
       `Delete “${title}”?`,
-      facts,
+      'Nothing uses it. It goes out of the library and can be brought back.',
       () => this.api.deleteComponent(key),
       () => {
         done();

@@ -15,4 +15,9 @@ describe('An open window', () => {
     expect(copy.id()).not.toBe(copied);
     expect([open.has(copied), open.has(copy.id())]).toEqual([true, true]);
   });
+
+  it('goes without knowing of others where the browser cannot tell', async () => {
+    spyOnProperty(navigator, 'locks').and.returnValue(undefined as unknown as LockManager);
+    expect((await another().allOpen()).size).toBe(0);
+  });
 });

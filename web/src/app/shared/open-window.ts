@@ -2,6 +2,9 @@ import { Injectable, signal } from '@angular/core';
 
 const prefix = 'allomorph.window.';
 
+/** Not there where the application is served without TLS from another machine (Web Locks API, “secure contexts”). */
+const lockManager = (): LockManager | undefined => (navigator as Partial<Navigator>).locks;
+
 /** Names this window of the browser, also after it was loaded anew, and knows which others are open. */
 @Injectable({ providedIn: 'root' })
 export class OpenWindow {
@@ -12,27 +15,29 @@ export class OpenWindow {
     this.named = this.hold();
   }
 
-  /** The windows that are open in this browser. */
+  /** The windows that are known to be open in this browser. */
   async allOpen(): Promise<ReadonlySet<string>> {
     await this.named;
-    const { held = [] } = await navigator.locks.query();
+    const { held = [] } = (await lockManager()?.query()) ?? {};
     return new Set(held.flatMap(({ name }) => (name?.startsWith(prefix) ? [name.slice(prefix.length)] : [])));
   }
 
   /** Holds the name for as long as the window is open; a window that was made as a copy of another takes a new one. */
-  private hold(): Promise<void> {
-    return new Promise((resolve) => {
-      void navigator.locks.request(`${prefix}${this.id()}`, { ifAvailable: true }, (lock) => {
-        if (!lock) {
-          this.id.set(newName());
-          void this.hold().then(resolve);
-          return undefined;
-        }
-        resolve();
-        return new Promise(() => undefined);
-      });
-    });
+  private async hold(): Promise<void> {
+    const locks = lockManager();
+    if (!locks) return;
+    while (!(await isHeld(locks, `${prefix}${this.id()}`))) this.id.set(newName());
   }
+}
+
+/** Tries to hold a lock until the window is closed. */
+function isHeld(locks: LockManager, name: string): Promise<boolean> {
+  return new Promise((resolve) => {
+    void locks.request(name, { ifAvailable: true }, (lock) => {
+      resolve(lock !== null);
+      return lock ? new Promise(() => undefined) : undefined;
+    });
+  });
 }
 
 function nameOfWindow(): string {
@@ -40,7 +45,7 @@ function nameOfWindow(): string {
 }
 
 function newName(): string {
-  const name = crypto.randomUUID();
+  const name = Array.from(crypto.getRandomValues(new Uint32Array(4)), (part) => part.toString(36)).join('');
   sessionStorage.setItem('allomorph.window', name);
   return name;
 }

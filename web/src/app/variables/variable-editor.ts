@@ -292,8 +292,7 @@ export class VariableEditor {
       this.closed.emit();
       this.saved.emit(this.component());
     };
-    const facts = 'As long as something uses it, this is refused and the users are named.';
-    this.deletion.component(this.component(), facts, done, (component) => this.saved.emit(component));
+    this.deletion.component(this.component(), done, (component) => this.saved.emit(component));
   }
 
   private setRules(rules: readonly VariableRule[], numbers = this.numbers()): void {
