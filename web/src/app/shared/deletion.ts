@@ -27,6 +27,8 @@ export class Deletion {
     this.confirmation.confirm({
       header: what,
       message: facts,
+      // Said each time: the dialog keeps what the last question said.
+      acceptVisible: true,
       acceptLabel: 'Delete',
       rejectLabel: 'Keep',
       acceptButtonProps: { severity: 'danger' },

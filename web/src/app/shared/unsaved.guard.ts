@@ -17,6 +17,8 @@ export const unsavedGuard: CanDeactivateFn<HoldsWork> = (place) => {
     confirmation.confirm({
       header: 'Leave without saving?',
       message: 'What you changed here has not been saved.',
+      // Said each time: the dialog keeps what the last question said.
+      acceptVisible: true,
       acceptLabel: 'Leave and discard',
       rejectLabel: 'Stay',
       acceptButtonProps: { severity: 'danger', outlined: true },
