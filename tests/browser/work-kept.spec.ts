@@ -78,6 +78,43 @@ test.describe('What is being written', () => {
     await expect(sheet(page)).not.toBeFocused();
   });
 
+  test('stands somewhere wherever one clicks beside a variable, and is never lost', async ({ page }) => {
+    await signIn(page, 'ines');
+    const { key } = await make(page, 'post', '/components', {
+      kind: 'snippet',
+      title: `S ${randomUUID().slice(0, 8)}`,
+      body: {
+        type: 'fragment',
+        content: [
+          {
+            type: 'admonition',
+            attrs: { kind: 'caution' },
+            content: [
+              {
+                type: 'paragraph',
+                content: [
+                  { type: 'text', text: 'Use only batteries of the type ' },
+                  { type: 'variable', attrs: { key: 'battery' } },
+                  { type: 'text', text: '. Mind the signs.' },
+                ],
+              },
+            ],
+          },
+        ],
+      },
+    });
+    await page.goto(`/edit/${key}`);
+    const name = sheet(page).locator('[data-node=variable]');
+    const { x, y, width, height } = (await name.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+    // Somewhere in the gap between lines the browser puts the caret into the name.
+    for (const below of [1, 2, 2.6, 3, 4]) {
+      await page.mouse.click(x + width / 2, y + height + below);
+      await page.keyboard.type(`(${below})`);
+      await expect(sheet(page)).toContainText(`(${below})`);
+    }
+    await expect(name).toHaveText('Backup battery');
+  });
+
   test('can be saved after blocks were split, copied and pasted', async ({ page }) => {
     await signIn(page, 'ines');
     const key = await newTopic(page, 'Begun.', 'Second.');

@@ -3,11 +3,13 @@ import type { Node } from 'prosemirror-model';
 import {
   NodeSelection,
   Plugin,
+  Selection,
   TextSelection,
   type Command,
   type EditorState,
   type Transaction,
 } from 'prosemirror-state';
+import type { EditorView } from 'prosemirror-view';
 import { nodeType } from './commands';
 
 /** What keys do that the packages' own commands do not know of: choices, pictures, and whole nodes that are selected. */
@@ -74,6 +76,27 @@ function placeBehind({ selection: { $to } }: EditorState, node: Node): { positio
   return null;
 }
 
+/** The browser puts the caret into drawn nodes where one clicks beside them; what is typed there goes nowhere. It goes behind. */
+function leaveLeaf(view: EditorView): void {
+  const caret = view.dom.ownerDocument.getSelection();
+  const leaf = caret?.isCollapsed ? outermostLeaf(view.dom, caret.anchorNode) : null;
+  if (!leaf?.parentNode || view.state.selection instanceof NodeSelection) return;
+  const behind = view.posAtDOM(leaf.parentNode, [...leaf.parentNode.childNodes].indexOf(leaf) + 1);
+  const { doc, tr } = view.state;
+  view.dispatch(tr.setSelection(Selection.near(doc.resolve(behind))));
+  // Taken away first, as the page takes a caret in a leaf for one at its edge.
+  caret?.removeAllRanges();
+  view.focus();
+}
+
+/** The outermost node inside the page that cannot be edited and holds another one. */
+function outermostLeaf(page: HTMLElement, inside: globalThis.Node | null): HTMLElement | null {
+  let found: HTMLElement | null = null;
+  for (let node = inside; node && node !== page; node = node.parentNode)
+    if (node instanceof HTMLElement && node.contentEditable === 'false') found = node;
+  return inside && page.contains(inside) ? found : null;
+}
+
 /** What the page says of its keys to those who cannot see where they lead. */
 export const wayOut = 'Tab stays in the text. Press Escape, then Tab, to leave it.';
 
@@ -89,7 +112,12 @@ export function writingKeys(): Plugin {
         return typed !== null || view.state.selection instanceof NodeSelection;
       },
       handleDOMEvents: {
-        keydown: (_view, { key }) => {
+        mouseup: (view) => {
+          leaveLeaf(view);
+          return false;
+        },
+        keydown: (view, { key }) => {
+          leaveLeaf(view);
           const isWayOut = key === 'Tab' && leaves;
           if (!['Shift', 'Control', 'Alt', 'Meta'].includes(key)) leaves = key === 'Escape';
           // The page does nothing with it then; the browser moves the focus.
