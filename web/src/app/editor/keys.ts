@@ -76,17 +76,22 @@ function placeBehind({ selection: { $to } }: EditorState, node: Node): { positio
   return null;
 }
 
-/** The browser puts the caret into drawn nodes where one clicks beside them; what is typed there goes nowhere. It goes behind. */
-function leaveLeaf(view: EditorView): void {
+/**
+ * The browser puts the caret into drawn nodes where one clicks beside them; what is typed there goes nowhere. The next key finds
+ * the caret behind the node.
+ * @returns whether the key was a sign, which stands there now
+ */
+function leaveLeaf(view: EditorView, { key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean {
   const caret = view.dom.ownerDocument.getSelection();
   const leaf = caret?.isCollapsed ? outermostLeaf(view.dom, caret.anchorNode) : null;
-  if (!leaf?.parentNode || view.state.selection instanceof NodeSelection) return;
+  if (!leaf?.parentNode || view.state.selection instanceof NodeSelection) return false;
   const behind = view.posAtDOM(leaf.parentNode, [...leaf.parentNode.childNodes].indexOf(leaf) + 1);
-  const { doc, tr } = view.state;
-  view.dispatch(tr.setSelection(Selection.near(doc.resolve(behind))));
-  // Taken away first, as the page takes a caret in a leaf for one at its edge.
-  caret?.removeAllRanges();
-  view.focus();
+  const { tr } = view.state;
+  tr.setSelection(Selection.near(tr.doc.resolve(behind)));
+  const isSign = key.length === 1 && !ctrlKey && !metaKey && !altKey;
+  if (isSign) tr.insertText(key);
+  view.dispatch(tr);
+  return isSign;
 }
 
 /** The outermost node inside the page that cannot be edited and holds another one. */
@@ -112,12 +117,12 @@ export function writingKeys(): Plugin {
         return typed !== null || view.state.selection instanceof NodeSelection;
       },
       handleDOMEvents: {
-        mouseup: (view) => {
-          leaveLeaf(view);
-          return false;
-        },
-        keydown: (view, { key }) => {
-          leaveLeaf(view);
+        keydown: (view, event) => {
+          if (leaveLeaf(view, event)) {
+            event.preventDefault();
+            return true;
+          }
+          const { key } = event;
           const isWayOut = key === 'Tab' && leaves;
           if (!['Shift', 'Control', 'Alt', 'Meta'].includes(key)) leaves = key === 'Escape';
           // The page does nothing with it then; the browser moves the focus.
