@@ -13,6 +13,8 @@ import { freshDatabase } from '../../tests/support/fresh-database.js';
 import { waitForBuilds } from '../../tests/support/running-server.js';
 import { kill, spawnServer, spawnWorker } from '../../tests/support/server-process.js';
 import { Database } from './db/database.js';
+import { LastingClient } from './db/lasting-client.js';
+import { eventChannel } from './events/events.js';
 
 describe('A server that is killed', () => {
   let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -48,6 +50,8 @@ describe('A server that is killed', () => {
     });
     let revision = 1;
     let answered = 1;
+    let saved: () => void = () => undefined;
+    const severalSaved = new Promise<void>((resolve) => (saved = resolve));
     const saving = (async () => {
       for (;;) {
         const { status } = await client.put(`/components/${made.key}`, {
@@ -58,9 +62,10 @@ describe('A server that is killed', () => {
         if (status !== 200) return;
         revision += 1;
         answered = revision;
+        if (answered === 4) saved();
       }
     })().catch(() => undefined);
-    while (answered < 4) await new Promise((resolve) => setTimeout(resolve, 20));
+    await severalSaved;
     await kill(process);
     await saving;
 
@@ -120,7 +125,19 @@ describe('A server that is killed', () => {
       );
       return Number(rows[0]?.count);
     };
-    while ((await unended()) > 0) await new Promise((resolve) => setTimeout(resolve, 200));
+    // Whatever is told of builds may be the end of the last.
+    let told: () => void = () => undefined;
+    const listener = new LastingClient(database.url, async (each) => {
+      each.on('notification', () => told());
+      await each.query(`listen ${eventChannel}`);
+    });
+    await listener.open();
+    for (;;) {
+      const next = new Promise<void>((resolve) => (told = resolve));
+      if ((await unended()) === 0) break;
+      await next;
+    }
+    await listener.close();
     const { rows } = await db.query<{ state: string }>('select state from builds where id = any($1)', [json.builds]);
     expect(rows.map((row) => row.state)).toEqual(['done', 'done', 'done']);
     await kill(worker, 'SIGTERM');

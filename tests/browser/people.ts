@@ -61,22 +61,32 @@ export async function openPlace(page: Page, path: string, shows: string): Promis
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
 }
 
+/** Makes or changes something of the library, as the interface would. */
+export async function make(
+  page: Page,
+  method: 'post' | 'put',
+  address: string,
+  data: object,
+): Promise<{ key: string }> {
+  const token = (await page.context().cookies()).find(({ name }) => name === 'XSRF-TOKEN')?.value ?? '';
+  const response = await page.request[method](`/api${address}`, { data, headers: { 'X-XSRF-TOKEN': token } });
+  expect(response.ok()).toBe(true);
+  return (await response.json()) as { key: string };
+}
+
 /** A new topic of one's own, by a name that no other test has: tests may be repeated. */
 export async function newTopic(page: Page, ...paragraphs: readonly string[]): Promise<string> {
   const key = `t-${randomUUID().slice(0, 12)}`;
   const text = (words: string) => [{ type: 'text', text: words }];
-  const body = {
-    type: 'topic',
-    content: [
-      { type: 'title', content: text(`Topic ${key}`) },
-      ...paragraphs.map((words) => ({ type: 'paragraph', content: text(words) })),
-    ],
-  };
-  const token = (await page.context().cookies()).find(({ name }) => name === 'XSRF-TOKEN')?.value ?? '';
-  const response = await page.request.post('/api/components', {
-    data: { kind: 'topic', title: `Topic ${key}`, key, body },
-    headers: { 'X-XSRF-TOKEN': token },
+  const content = [
+    { type: 'title', content: text(`Topic ${key}`) },
+    ...paragraphs.map((words) => ({ type: 'paragraph', content: text(words) })),
+  ];
+  await make(page, 'post', '/components', {
+    kind: 'topic',
+    title: `Topic ${key}`,
+    key,
+    body: { type: 'topic', content },
   });
-  expect(response.ok()).toBe(true);
   return key;
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { draftWith, elsewhere, newTopic, save, sheet, signIn } from './people.js';
+import { draftWith, elsewhere, make, newTopic, save, sheet, signIn } from './people.js';
 
 /** Opens a topic of one's own and writes behind its paragraph. */
 async function writeIn(page: Page, key: string, words: string): Promise<void> {
@@ -133,13 +133,6 @@ test.describe('What is being written', () => {
   });
 });
 
-/** Makes something of the library for one test. */
-async function make(page: Page, method: 'post' | 'put', address: string, data: object): Promise<{ key: string }> {
-  const token = (await page.context().cookies()).find(({ name }) => name === 'XSRF-TOKEN')?.value ?? '';
-  const response = await page.request[method](`/api${address}`, { data, headers: { 'X-XSRF-TOKEN': token } });
-  expect(response.ok()).toBe(true);
-  return response.status() === 204 ? { key: '' } : ((await response.json()) as { key: string });
-}
 const phrase = (text: string) => ({ type: 'phrase', content: [{ type: 'text', text }] });
 
 test.describe('A variable', () => {

@@ -64,11 +64,19 @@ export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<
 
 /** Waits until builds have ended. */
 export async function waitForBuilds(client: Client, ids: readonly string[]): Promise<readonly BuildDetail[]> {
-  for (let tries = 0; tries < 600; tries += 1) {
-    const builds = await Promise.all(ids.map((id) => client.get<BuildDetail>(`/builds/${id}`)));
-    if (builds.every(({ json }) => ['done', 'failed', 'broken off'].includes(json.state)))
-      return builds.map(({ json }) => json);
-    await new Promise((resolve) => setTimeout(resolve, 100));
+  let told: () => void = () => undefined;
+  const controller = new AbortController();
+  const stream = await client.stream('/events', controller.signal, () => told());
+  try {
+    for (;;) {
+      const next = new Promise<void>((resolve) => (told = resolve));
+      const builds = await Promise.all(ids.map((id) => client.get<BuildDetail>(`/builds/${id}`)));
+      if (builds.every(({ json }) => ['done', 'failed', 'broken off'].includes(json.state)))
+        return builds.map(({ json }) => json);
+      await next;
+    }
+  } finally {
+    controller.abort();
+    await stream.ended;
   }
-  throw new Error('The builds did not end within a minute.');
 }

@@ -5,12 +5,13 @@ import type { Queryable } from '../db/database.js';
 import { LastingClient } from '../db/lasting-client.js';
 import { handled, serve } from '../http/context.js';
 
-const channel = 'allomorph';
+/** The channel of the database on which events are told. */
+export const eventChannel = 'allomorph';
 const messageSchema = z.object({ workspace: z.string(), event: serverEventSchema });
 
 /** Tells all server processes, and through them all open pages of a workspace, that something happened. */
 export async function announce(db: Queryable, workspace: string, event: ServerEvent): Promise<void> {
-  await db.query('select pg_notify($1, $2)', [channel, JSON.stringify({ workspace, event })]);
+  await db.query('select pg_notify($1, $2)', [eventChannel, JSON.stringify({ workspace, event })]);
 }
 
 /** Listens on the database and hands events on to the pages that are open here. */
@@ -22,7 +23,7 @@ export class EventHub {
   constructor(url: string) {
     this.client = new LastingClient(url, async (client) => {
       client.on('notification', (message) => this.receive(message.payload ?? ''));
-      await client.query(`listen ${channel}`);
+      await client.query(`listen ${eventChannel}`);
     });
   }
 

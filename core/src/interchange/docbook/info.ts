@@ -5,6 +5,7 @@ import { titledSection } from './sections.js';
 import type { Context, Flow, ImportSession } from './session.js';
 import { normalizeSpaces } from './spaces.js';
 import { joinedInline } from './titles.js';
+import { referencePageElements } from './vocabulary.js';
 import type { XmlElement } from './xml.js';
 
 /** What elements about a book, chapter or section print, in this order (DocBook XSL, “titlepage”); the rest does not. */
@@ -44,19 +45,10 @@ const silent: ReadonlySet<string> = new Set([
   'blockinfo',
 ]);
 
-/** Since DocBook 5 all of them are called the same. */
-const silentInside: ReadonlySet<string> = new Set([
-  'refentry',
-  'refsection',
-  'refsect1',
-  'refsect2',
-  'refsect3',
-  'refsynopsisdiv',
-]);
-
 /** What a book, chapter or section says about itself, as content. What is not printed is noted. */
 export function infoFlow(session: ImportSession, info: XmlElement, context: Context): readonly Flow[] {
-  const isPrinted = !silent.has(info.name) && !(info.name === 'info' && silentInside.has(info.inside));
+  // Since DocBook 5 all of them are called the same.
+  const isPrinted = !silent.has(info.name) && !(info.name === 'info' && referencePageElements.has(info.inside));
   const elements = info.children.filter((node) => node.kind === 'element');
   for (const { name, file, line } of elements) {
     if ((isPrinted && printed.includes(name)) || saidElsewhere.has(name)) continue;

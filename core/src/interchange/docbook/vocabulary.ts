@@ -22,15 +22,20 @@ export const effectivityAttributes = [
   'wordsize',
 ] as const;
 
-/** Sections that the defaults of DocBook’s own processing give no number. */
-export const unnumberedSections: ReadonlySet<string> = new Set([
-  'simplesect',
+/** A reference page, and the sections of one. */
+export const referencePageElements: ReadonlySet<string> = new Set([
   'refentry',
   'refsection',
   'refsect1',
   'refsect2',
   'refsect3',
   'refsynopsisdiv',
+]);
+
+/** Sections that the defaults of DocBook’s own processing give no number. */
+export const unnumberedSections: ReadonlySet<string> = new Set([
+  ...referencePageElements,
+  'simplesect',
   'bibliodiv',
   'glossdiv',
 ]);

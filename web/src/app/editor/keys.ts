@@ -103,7 +103,7 @@ function outermostLeaf(page: HTMLElement, inside: globalThis.Node | null): HTMLE
 }
 
 /** What the page says of its keys to those who cannot see where they lead. */
-export const wayOut = 'Tab stays in the text. Press Escape, then Tab, to leave it.';
+const wayOut = 'Tab stays in the text. Press Escape, then Tab, to leave it.';
 
 /** Tab stays in the text while one writes; right after Escape it leads on. What is typed on a selected node goes behind it. */
 export function writingKeys(): Plugin {

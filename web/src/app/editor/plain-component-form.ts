@@ -1,15 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  HostListener,
-  inject,
-  input,
-  output,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { isImageBody, isLinkBody, type Component as LibraryComponent, type ComponentBody } from '@allomorph/core';
 import { Button } from 'primeng/button';
@@ -145,12 +134,6 @@ export class PlainComponentForm {
       untracked(() => void this.editing.show(component));
     });
     effect(() => this.changing.emit(this.editing.dirty()));
-    inject(DestroyRef).onDestroy(() => this.editing.keepDraft());
-  }
-
-  @HostListener('window:pagehide')
-  protected hidden(): void {
-    this.editing.keepDraft();
   }
 
   save(): void {

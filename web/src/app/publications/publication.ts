@@ -2,7 +2,6 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   HostListener,
   inject,
@@ -223,7 +222,6 @@ export class PublicationPlace implements HoldsWork {
       const key = this.key();
       untracked(() => this.load(key));
     });
-    inject(DestroyRef).onDestroy(() => this.editing.keepDraft());
     inject(ServerEvents)
       .of('publication')
       .pipe(takeUntilDestroyed())
@@ -247,11 +245,6 @@ export class PublicationPlace implements HoldsWork {
 
   discardWork(): void {
     this.editing.discard();
-  }
-
-  @HostListener('window:pagehide')
-  protected hidden(): void {
-    this.editing.keepDraft();
   }
 
   @HostListener('window:beforeunload', ['$event'])

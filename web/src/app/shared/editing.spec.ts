@@ -1,4 +1,5 @@
 import { HttpErrorResponse } from '@angular/common/http';
+import { inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { MessageService } from 'primeng/api';
 import { of, Subject, throwError, type Observable } from 'rxjs';
@@ -24,15 +25,17 @@ describe('An editing session', () => {
   let saves: { readonly base: number; readonly parts: Parts }[];
 
   const begin = (): Editing<Thing, Parts> =>
-    TestBed.inject(Edits).of<Thing, Parts>({
-      nameOf: ({ key }) => `thing ${key}`,
-      titleOf: ({ title }) => title,
-      partsOf: ({ title, text }) => ({ title, text }),
-      save: (from, parts) => {
-        saves.push({ base: from.revision, parts });
-        return answers.shift()?.(from, parts) ?? throwError(() => new Error('not told'));
-      },
-    });
+    TestBed.runInInjectionContext(() =>
+      inject(Edits).of<Thing, Parts>({
+        nameOf: ({ key }) => `thing ${key}`,
+        titleOf: ({ title }) => title,
+        partsOf: ({ title, text }) => ({ title, text }),
+        save: (from, parts) => {
+          saves.push({ base: from.revision, parts });
+          return answers.shift()?.(from, parts) ?? throwError(() => new Error('not told'));
+        },
+      }),
+    );
   const takes = (from: Thing, parts: Parts): Observable<Thing> =>
     of({ ...from, ...parts, revision: from.revision + 1 });
   let notices: string[];

@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, signal, type Signal } from '@angular/core';
+import { computed, DestroyRef, inject, Injectable, signal, type Signal } from '@angular/core';
 import { mergeParts, type Revised } from '@allomorph/core';
 import { Drafts } from './drafts';
 import { Notices } from './notices';
@@ -35,8 +35,16 @@ export class Edits {
   private readonly notices = inject(Notices);
   private readonly session = inject(Session);
 
+  /** A session for the part of the interface that asks; it keeps its draft when that or the whole window goes. */
   of<Saved extends Revised, Parts extends object>(how: EditedAs<Saved, Parts>): Editing<Saved, Parts> {
-    return new Editing(how, this.drafts, this.notices, () => this.session.mayWrite());
+    const editing = new Editing(how, this.drafts, this.notices, () => this.session.mayWrite());
+    const keep = (): void => editing.keepDraft();
+    window.addEventListener('pagehide', keep);
+    inject(DestroyRef).onDestroy(() => {
+      window.removeEventListener('pagehide', keep);
+      keep();
+    });
+    return editing;
   }
 }
 

@@ -2,7 +2,6 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   HostListener,
   inject,
@@ -236,12 +235,6 @@ export class VariableEditor {
       untracked(() => void this.editing.show(component));
     });
     effect(() => this.changing.emit(this.editing.dirty()));
-    inject(DestroyRef).onDestroy(() => this.editing.keepDraft());
-  }
-
-  @HostListener('window:pagehide')
-  protected hidden(): void {
-    this.editing.keepDraft();
   }
 
   @HostListener('document:keydown', ['$event'])
