@@ -21,6 +21,7 @@ test.describe('The library', () => {
     await page.getByRole('option', { name: 'Unused' }).click();
     await page.getByRole('button', { name: 'Snippets' }).click();
     await page.getByRole('row').filter({ hasText: 'How to reach us (2024)' }).click();
+    await expect(preview).toContainText('How to reach us (2024)');
     await preview.getByRole('button', { name: 'Delete' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(0);
