@@ -10,14 +10,13 @@ import {
   type StoredVariant,
 } from '@allomorph/core';
 import { freshDatabase } from '../tests/support/fresh-database.js';
-import type { BuildOrder, BuildReport } from '../server/src/builds/build-thread.js';
 import { readRecipes } from '../server/src/builds/build-variant.js';
 import { Database } from '../server/src/db/database.js';
 import { insertComponents, requireComponent, saveComponent } from '../server/src/library/components.js';
 import { whereUsed } from '../server/src/library/where-used.js';
 import { insertPublication, insertVariant, readVariants } from '../server/src/publications/publications.js';
-import { Analyses } from '../server/src/threads/analyses.js';
-import { WorkThread } from '../server/src/threads/work-thread.js';
+import { Analyses, buildTask } from '../server/src/threads/analyses.js';
+import { WorkPool } from '../server/src/threads/work-pool.js';
 import { writeAxis, writeDesign, writeProfile } from '../server/src/variation/variation.js';
 import { openWorkspace } from '../server/src/workspace.js';
 import { row, spreadOf } from './measure.js';
@@ -59,8 +58,7 @@ await db.transaction(async (client) => {
 });
 const variants = await readVariants(db, workspace, made.publication.key);
 
-const newThread = () =>
-  new WorkThread<BuildOrder, BuildReport, void>(new URL('../server/src/builds/build-thread.ts', import.meta.url));
+const newThread = () => new WorkPool({ threads: 1 });
 
 /** Queues and runs one build; milliseconds from the order to its end. */
 async function build(thread: ReturnType<typeof newThread>, variant: StoredVariant): Promise<number> {
@@ -70,7 +68,7 @@ async function build(thread: ReturnType<typeof newThread>, variant: StoredVarian
   );
   const order = { url: database.url, workspace, build: rows[0]?.id ?? '', variant, buildDate: '2026-11-26' };
   const begun = performance.now();
-  await thread.run(order, () => undefined, 600);
+  await thread.run(buildTask, order, { limitSeconds: 600 });
   return performance.now() - begun;
 }
 
@@ -131,7 +129,7 @@ for (const [at, each] of variants.entries()) {
 const first: number[] = [];
 const later: number[] = [];
 for (let round = 0; round < 3; round += 1) {
-  const analyses = new Analyses(db);
+  const analyses = new Analyses(db, 2);
   for (let turn = 0; turn < 4; turn += 1) {
     await changeShared(1000 + round * 4 + turn);
     const begun = performance.now();

@@ -4,7 +4,7 @@ import type { Queryable } from '../../server/src/db/database.js';
 import { storeImage } from '../../server/src/images/images.js';
 import { acceptBody } from '../../server/src/library/accept-body.js';
 import { insertComponents, saveComponent } from '../../server/src/library/components.js';
-import { addPerson } from '../../server/src/people/people.js';
+import { addPerson } from '../../server/src/people/person.js';
 import { insertPublication, insertVariant } from '../../server/src/publications/publications.js';
 import { writeAxis, writeProfile } from '../../server/src/variation/variation.js';
 import { publications, variants } from './publications.js';
@@ -43,7 +43,7 @@ export async function loadDemo(db: Queryable, workspace: string): Promise<void> 
   for (const axis of axes) await writeAxis(db, keeper, axis);
   for (const profile of profiles) await writeProfile(db, keeper, profile);
   for (const { key, title, file, alt } of pictures) {
-    const stored = await storeImage(db, readFileSync(new URL(`./pictures/${file}`, import.meta.url)), file);
+    const stored = await storeImage(db, workspace, readFileSync(new URL(`./pictures/${file}`, import.meta.url)), file);
     const body: ImageBody = { type: 'image', alt, file: stored, versions: [] };
     await insertComponents(db, writer, [{ key, kind: 'image', title, revision: 1, body }]);
   }

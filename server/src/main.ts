@@ -1,67 +1,71 @@
 import { fileURLToPath } from 'node:url';
 import { demoSignIns } from '../../demo/src/load-demo.js';
 import { BuildQueue, Builder } from './builds/builder.js';
-import { Database } from './db/database.js';
+import { configOfProcess } from './config.js';
+import { Database, whenThere } from './db/database.js';
 import { sessionSecret } from './db/session-secret.js';
 import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
-import { Analyses } from './threads/analyses.js';
+import { makeLog } from './http/log.js';
 import { upgradeBodies } from './library/upgrade-bodies.js';
-import { contentOfNewDatabase, openWorkspace } from './workspace.js';
+import { inviteFirst } from './people/invitations.js';
+import { stopOnSignals } from './stop-on-signals.js';
+import { Analyses } from './threads/analyses.js';
+import { openWorkspace } from './workspace.js';
 
-const url = process.env['DATABASE_URL'];
-const port = Number(process.env['PORT'] ?? 4600);
-const host = process.env['HOST'] ?? '127.0.0.1';
-if (!url) {
-  console.error('DATABASE_URL is not set; “npm start” sets it.');
-  process.exit(1);
-}
+/** How long requests that are under way may still take when the process ends, in milliseconds. */
+const longestGoodbye = 5_000;
 
-const db = new Database(url);
-await openWorkspace(db, contentOfNewDatabase());
+const config = configOfProcess();
+const log = makeLog(config.logLevel);
+const db = new Database(config.databaseUrl);
+db.pool.on('error', (error) => log.warn({ err: error }, 'a database connection was lost'));
+const workspace = await whenThere(
+  () => openWorkspace(db, config.content),
+  (seconds) => console.error(`The database cannot be reached; trying again in ${seconds} s.`),
+);
 // Goes on while people work; until then bodies of earlier versions are brought up to date as they are read.
-void upgradeBodies(db).catch((error: unknown) => console.error('Stored content was not brought up to date:', error));
-const queue = await BuildQueue.open(url);
-const events = new EventHub(url);
+void upgradeBodies(db).catch((error: unknown) =>
+  log.error({ err: error }, 'stored content was not brought up to date'),
+);
+const queue = await BuildQueue.open(config.databaseUrl);
+const events = new EventHub(config.databaseUrl);
 await events.start();
-const builder = new Builder(db, queue);
+const builder = new Builder(db, queue, log);
 await builder.start();
-const webFolder = fileURLToPath(new URL('../../web/dist/browser', import.meta.url));
-const analyses = new Analyses(db);
-const app = createApp({
-  db,
-  queue,
-  events,
-  analyses,
-  sessionSecret: await sessionSecret(db),
-  webFolder,
-});
+// The program runs compiled, in a folder of the project, or as it was written.
+const isCompiled = import.meta.url.endsWith('.js');
+const webFolder = fileURLToPath(
+  new URL(isCompiled ? '../../../web/dist/browser' : '../../web/dist/browser', import.meta.url),
+);
+const analyses = new Analyses(db, config.threads);
+const app = createApp({ config, db, queue, events, analyses, log, secret: await sessionSecret(db), webFolder });
 const signIns = await demoSignIns(db);
-const server = app.listen(port, host, (error) => {
+const first = await inviteFirst(db, workspace, config.origin);
+const server = app.listen(config.port, config.host, (error) => {
   if (error) {
     console.error(
       (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
-        ? `Port ${port} is in use by another program; set PORT to a free one.`
+        ? `Port ${config.port} is in use by another program; set PORT to a free one.`
         : error.message,
     );
     process.exit(1);
   }
   if (signIns.length > 0) console.log(`Sign in as one of the demo people (name, password):\n${signIns.join('\n')}`);
-  console.log(`Allomorph is ready at http://${host}:${port}/`);
+  if (first !== null) console.log(`Nobody is here yet. Open this address once to become the first keeper:\n${first}`);
+  console.log(`Allomorph is ready at ${config.origin}/`);
 });
 
-let stopping = false;
-async function stop(): Promise<void> {
-  if (stopping) return;
-  stopping = true;
-  server.close();
+stopOnSignals(async () => {
+  // Requests that are under way are answered; streams of events, which never end, are not waited for.
+  events.endAll();
+  const closed = new Promise((resolve) => server.close(resolve));
+  server.closeIdleConnections();
+  await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, longestGoodbye).unref())]);
   server.closeAllConnections();
   await builder.stop();
   await queue.close();
   await events.stop();
   await analyses.stop();
   await db.close();
-  process.exit(0);
-}
-process.on('SIGINT', () => void stop());
-process.on('SIGTERM', () => void stop());
+});

@@ -26,8 +26,3 @@ export async function openWorkspace(db: Database, content: 'demo' | 'empty'): Pr
     return id;
   });
 }
-
-/** What a new database begins with: the demo library, unless the environment says `ALLOMORPH_DEMO=no`. */
-export function contentOfNewDatabase(): 'demo' | 'empty' {
-  return process.env['ALLOMORPH_DEMO'] === 'no' ? 'empty' : 'demo';
-}

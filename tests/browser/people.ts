@@ -51,7 +51,8 @@ export async function draftWith(page: Page, text: string): Promise<void> {
   await expect.poll(async () => JSON.stringify(await page.context().storageState())).toContain(text);
 }
 
-const nothingMoves = `document.getAnimations().every(({ playState, effect }) =>
+/** Whether all animations of a page have ended. */
+export const nothingMoves = `document.getAnimations().every(({ playState, effect }) =>
   playState !== 'running' || effect?.getTiming().iterations === Infinity)`;
 
 /** Opens a place and waits until something of it shows and nothing moves any more. */

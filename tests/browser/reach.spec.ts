@@ -11,7 +11,7 @@ interface Build {
 }
 
 const builds = (page: Page) =>
-  page.evaluate(async () => (await (await fetch('/api/builds')).json()) as readonly Build[]);
+  page.evaluate(async () => ((await (await fetch('/api/builds')).json()) as { items: readonly Build[] }).items);
 
 /** Builds a variant through the interface, waits for the end, and gives the build's id. */
 async function build(page: Page, publication: string, variant: string): Promise<string> {

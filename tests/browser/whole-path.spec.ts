@@ -69,8 +69,8 @@ test('a writer’s topic becomes two deliverables that differ where they should'
   await expect(page).toHaveURL(/builds/);
   const row = (title: string) =>
     page.getByRole('row').filter({ hasText: title }).filter({ hasText: 'Observer Handbook' }).first();
-  await expect(row('Dunlin 2, Europe')).toContainText('done', { timeout: 60_000 });
-  await expect(row('Dunlin 4, Europe')).toContainText('done', { timeout: 60_000 });
+  await expect(row('Dunlin 2, Europe')).toContainText('Done', { timeout: 60_000 });
+  await expect(row('Dunlin 4, Europe')).toContainText('Done', { timeout: 60_000 });
 
   // What each deliverable says.
   const readDeliverable = async (title: string): Promise<string> => {

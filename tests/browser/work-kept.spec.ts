@@ -222,6 +222,6 @@ test.describe('An outline', () => {
     await expect(page.getByText('You both changed the title.')).toBeVisible();
     await page.getByRole('button', { name: 'Keep mine' }).click();
     await expect(page.getByText('“A title of mine” is saved as revision 3.')).toBeVisible();
-    await expect(page.getByRole('treeitem', { name: `Topic ${topic}` })).toBeVisible();
+    await expect(page.getByRole('rowheader', { name: `Topic ${topic}` })).toBeVisible();
   });
 });

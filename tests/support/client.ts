@@ -62,6 +62,22 @@ export class Client {
     return { ended: read().catch(() => undefined) };
   }
 
+  /** What a request has to carry to come from this person. */
+  async cookieHeaders(): Promise<Readonly<Record<string, string>>> {
+    await this.get('/session');
+    return {
+      cookie: [...this.cookies].map(([name, value]) => `${name}=${value}`).join('; '),
+      'x-xsrf-token': decodeURIComponent(this.cookies.get('XSRF-TOKEN') ?? ''),
+    };
+  }
+
+  /** Reads a file of a deliverable as a browser does: led to where no session goes. */
+  async deliverable(build: string, path: string): Promise<Answer<unknown>> {
+    const led = await this.get(`/deliverables/${build}/${path}`);
+    const location = led.headers.get('location');
+    return location === null ? led : new Client(this.origin).request('GET', location.slice(this.origin.length));
+  }
+
   get<T>(path: string): Promise<Answer<T>> {
     return this.request<T>('GET', `/api${path}`);
   }

@@ -1,12 +1,15 @@
+import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { roles, type BuildDetail, type Role } from '@allomorph/core';
 import { BuildQueue, Builder } from '../../server/src/builds/builder.js';
 import { Database } from '../../server/src/db/database.js';
+import { readConfig, type Config } from '../../server/src/config.js';
 import { EventHub } from '../../server/src/events/events.js';
 import { createApp } from '../../server/src/http/app.js';
+import { silentLog } from '../../server/src/http/log.js';
 import { Analyses } from '../../server/src/threads/analyses.js';
 import { openWorkspace } from '../../server/src/workspace.js';
-import { addPerson } from '../../server/src/people/people.js';
+import { addPerson } from '../../server/src/people/person.js';
 import { Client } from './client.js';
 import { freshDatabase } from './fresh-database.js';
 
@@ -22,7 +25,10 @@ export interface RunningServer {
   stop(): Promise<void>;
 }
 
-export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<RunningServer> {
+export async function startServer(
+  content: 'demo' | 'empty' = 'empty',
+  settings: Partial<Config> = {},
+): Promise<RunningServer> {
   const database = await freshDatabase();
   const db = new Database(database.url);
   const workspace = await openWorkspace(db, content);
@@ -34,11 +40,14 @@ export async function startServer(content: 'demo' | 'empty' = 'empty'): Promise<
   await events.start();
   const builder = new Builder(db, queue);
   await builder.start();
-  const analyses = new Analyses(db);
-  const app = createApp({ db, queue, events, analyses, sessionSecret: 'for tests only', webFolder: null });
-  const server = app.listen(0, '127.0.0.1');
+  const analyses = new Analyses(db, 2);
+  const config = { ...readConfig({ DATABASE_URL: database.url }), ...settings };
+  const parts = { db, queue, events, analyses, log: silentLog, secret: 'for tests only', webFolder: null };
+  const server = createServer();
+  server.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  server.on('request', createApp({ ...parts, config: { ...config, origin, deliverablesOrigin: origin } }));
   return {
     origin,
     db,

@@ -1,7 +1,8 @@
-import type { ThreadWork } from '../../server/src/threads/work-thread.js';
+import { HttpProblem } from '../../server/src/http/problem.js';
+import type { ThreadWork } from '../../server/src/threads/work-pool.js';
 
 /** Work for the tests of threads. */
-export type SpecOrder = 'count' | 'fail' | 'wait' | 'keep' | 'fill';
+export type SpecOrder = 'count' | 'refuse' | 'fail' | 'wait' | 'keep' | 'fill';
 
 let orders = 0;
 const kept: number[][] = [];
@@ -12,6 +13,7 @@ export const run: ThreadWork<SpecOrder, string, number> = async (order, report) 
   orders += 1;
   report(`${order} ${orders}`);
   if (order === 'fail') throw new Error('This went wrong.');
+  if (order === 'refuse') throw new HttpProblem(422, 'Not like this.');
   if (order === 'wait') await new Promise<never>(() => undefined);
   // Together they are more than the limit of the test, each alone is not.
   if (order === 'keep') kept.push(...megabytes(130));

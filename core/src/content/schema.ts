@@ -35,6 +35,8 @@ interface EditedAs {
   /** What pasted markup becomes it. */
   readonly paste?: readonly PasteRule[];
   readonly spec?: Partial<NodeSpec>;
+  /** Further attributes of the element, by which the browser draws it. */
+  readonly drawn?: (attrs: Readonly<Record<string, unknown>>) => Record<string, string>;
 }
 
 /** Reads the attributes that `domAttrs` wrote. */
@@ -66,6 +68,14 @@ const spans = (dom: DomElement): Record<string, unknown> => ({
   colspan: Math.max(1, Number(dom.getAttribute('colspan')) || 1),
   rowspan: Math.max(1, Number(dom.getAttribute('rowspan')) || 1),
 });
+/** Merged cells are drawn as they are. */
+const drawnSpans = (attrs: Readonly<Record<string, unknown>>): Record<string, string> =>
+  Object.fromEntries(
+    ['colspan', 'rowspan'].flatMap((name) => {
+      const span = attrs[name];
+      return typeof span === 'number' && span > 1 ? [[name, String(span)]] : [];
+    }),
+  );
 const defining = { defining: true };
 const closed = { isolating: true };
 const atom = { atom: true };
@@ -90,11 +100,17 @@ const edited: ForEachKind<EditedAs> = {
   table: { tag: 'div', spec: { isolating: true, defining: true } },
   table_grid: { tag: 'table', spec: { tableRole: 'table', isolating: true } },
   table_row: { tag: 'tr', paste: [{ tag: 'tr' }], spec: { tableRole: 'row' } },
-  table_cell: { tag: 'td', paste: [{ tag: 'td', attrs: spans }], spec: { tableRole: 'cell', isolating: true } },
+  table_cell: {
+    tag: 'td',
+    paste: [{ tag: 'td', attrs: spans }],
+    spec: { tableRole: 'cell', isolating: true },
+    drawn: drawnSpans,
+  },
   table_header: {
     tag: 'th',
     paste: [{ tag: 'th', attrs: spans }],
     spec: { tableRole: 'header_cell', isolating: true },
+    drawn: drawnSpans,
   },
   figure: { tag: 'figure', spec: closed },
   picture: { tag: 'div', spec: { draggable: false } },
@@ -133,7 +149,7 @@ const bare = new Set(['topic', 'fragment', 'phrase', 'line_break']);
 function nodeSpec(
   name: string,
   { content, groups, attributes }: KindSpec,
-  { tag, paste = [], spec }: EditedAs,
+  { tag, paste = [], spec, drawn }: EditedAs,
 ): NodeSpec {
   if (name === 'text') return { group: 'inline' };
   const leaf = content === undefined;
@@ -148,7 +164,7 @@ function nodeSpec(
     parseDOM: [...own, ...paste.map((rule) => ({ tag: rule.tag, ...(rule.attrs ? { getAttrs: rule.attrs } : {}) }))],
     toDOM: (node): DOMOutputSpec => {
       if (bare.has(name)) return leaf ? [tag] : [tag, 0];
-      const attrs = { 'data-node': name, ...domAttrs(node.attrs) };
+      const attrs = { 'data-node': name, ...domAttrs(node.attrs), ...drawn?.(node.attrs) };
       return leaf ? [tag, attrs] : [tag, attrs, 0];
     },
   };

@@ -6,7 +6,7 @@ import type { StaleCause } from '../reach/freshness.js';
 import type { AlteredTopic } from '../reach/reach.js';
 import type { ImportNote } from '../interchange/import-result.js';
 import { componentKinds, type Component, type ComponentBody } from '../model/component.js';
-import type { referenceKinds } from '../model/references.js';
+import { referenceKinds } from '../model/references.js';
 import { entryRoles, type OutlineEntry, type VariableValues } from '../model/publication.js';
 import { problemCodes } from '../model/problem.js';
 import type { Axis, AxisValue } from '../model/axis.js';
@@ -15,9 +15,6 @@ import { isFormat } from '../output/formats.js';
 import type { ContentNode } from '../model/node.js';
 
 /** Everything that crosses HTTP. The server checks requests with these; the interface takes its types from them. */
-
-export const roles = ['reader', 'reviewer', 'writer', 'keeper'] as const;
-export type Role = (typeof roles)[number];
 
 /** Keys name things in addresses, conditions and links: word signs of any script, and `. _ -` inside. */
 export const keySchema = z
@@ -68,8 +65,6 @@ const bodySchema = z.discriminatedUnion('type', [
   z.looseObject({ type: z.enum(['topic', 'fragment', 'phrase']) }),
 ]) as unknown as z.ZodType<ComponentBody, ComponentBody>;
 
-export const signInSchema = z.object({ name: z.string().trim().min(1).max(200), password: z.string().min(1).max(500) });
-
 export const componentKindSchema = z.enum(componentKinds);
 
 const labelSchema = z.string().trim().min(1, 'A name is needed.').max(80);
@@ -110,12 +105,15 @@ export const newImageSchema = z.object({
 
 export const usageFilters = ['any', 'unused', 'once', 'often'] as const;
 
+/** A number that came in an address. */
+const countSchema = z.coerce.number<number | string>().int().min(0).max(1_000_000);
+
 export const componentListSchema = z.object({
   find: z.string().max(200).default(''),
   kind: componentKindSchema.optional(),
   collection: labelSchema.optional(),
   usage: z.enum(usageFilters).default('any'),
-  offset: z.coerce.number<number | string>().int().min(0).default(0),
+  offset: countSchema.default(0),
   limit: z.coerce.number<number | string>().int().min(1).max(500).default(100),
 });
 
@@ -150,7 +148,17 @@ export interface Use {
   readonly through: readonly { readonly key: string; readonly title: string }[];
 }
 
-/** Where a component is used: all counted, the first of them told. */
+export const usesListSchema = z.object({
+  /** Only uses in what has this in its title. */
+  find: z.string().max(200).default(''),
+  kind: z.enum(referenceKinds).optional(),
+  /** How many of each list to pass over: direct ones, and those through others. */
+  direct: countSchema.default(0),
+  further: countSchema.default(0),
+  order: z.enum(['nearest', 'title', 'kind']).default('nearest'),
+});
+
+/** Where a component is used: all that fit counted, a page of them told. */
 export interface Uses {
   readonly direct: readonly Use[];
   readonly directTotal: number;
@@ -261,6 +269,7 @@ export const variantSchema = z.object({
   strict: z.boolean(),
 });
 export type VariantRecipe = z.infer<typeof variantSchema>;
+export const saveVariantSchema = variantSchema.extend({ base: z.number().int().positive() });
 
 /** What the recipe of a new variant begins with. */
 export const newRecipe = {
@@ -272,7 +281,7 @@ export const newRecipe = {
   strict: false,
 } satisfies Omit<VariantRecipe, 'title' | 'profile'>;
 
-export interface StoredVariant extends VariantRecipe {
+export interface StoredVariant extends VariantRecipe, Revised {
   readonly id: string;
   readonly publication: string;
 }
@@ -310,6 +319,21 @@ export interface BuildRow {
   readonly message: string | null;
 }
 
+export const buildListSchema = z.object({
+  /** Only builds of variants or publications that have this in their title. */
+  find: z.string().max(200).default(''),
+  state: z.enum(buildStates).optional(),
+  publication: z.string().max(80).optional(),
+  order: z.enum(['newest', 'variant', 'problems']).default('newest'),
+  offset: countSchema.default(0),
+  limit: z.coerce.number<number | string>().int().min(1).max(500).default(100),
+});
+
+export interface BuildList {
+  readonly total: number;
+  readonly items: readonly BuildRow[];
+}
+
 export interface BuildDetail extends BuildRow {
   readonly problems: readonly z.infer<typeof storedProblemSchema>[];
   readonly recipe: {
@@ -320,10 +344,22 @@ export interface BuildDetail extends BuildRow {
   };
 }
 
-export interface SessionInfo {
-  readonly person: { readonly name: string; readonly signIn: string; readonly role: Role } | null;
-  readonly workspace: string;
+export const binKinds = ['component', 'publication', 'variant', 'axis', 'profile'] as const;
+export type BinKind = (typeof binKinds)[number];
+
+/** Something that was deleted and can come back. */
+export interface BinRow {
+  readonly kind: BinKind;
+  /** The key, or the id of a variant. */
+  readonly key: string;
+  readonly title: string;
+  /** What more tells it apart: the kind of a component, the publication of a variant. */
+  readonly detail: string;
+  readonly deletedBy: string;
+  readonly deletedAt: string;
 }
+
+export const restoreSchema = z.object({ kind: z.enum(binKinds), key: z.string().min(1).max(80) });
 
 /** What the server tells all open pages. */
 export const serverEventSchema = z.discriminatedUnion('type', [
@@ -345,6 +381,14 @@ export interface ComponentClosure {
   readonly components: readonly Component[];
   /** Older revisions that held placements stay at. */
   readonly held: readonly Component[];
+}
+
+export const titlesSchema = z.object({ keys: z.array(z.string().max(80)).max(10_000) });
+
+/** All variables, with what their values hold. */
+export interface VariableList {
+  readonly variables: readonly { readonly component: Component; readonly uses: number }[];
+  readonly components: readonly Component[];
 }
 
 export interface RevisionRow {

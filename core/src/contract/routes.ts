@@ -3,6 +3,7 @@ import type { ImportNote } from '../interchange/import-result.js';
 import type { Axis } from '../model/axis.js';
 import type { Component } from '../model/component.js';
 import {
+  buildListSchema,
   compareSchema,
   componentListSchema,
   importDocbookSchema,
@@ -14,11 +15,15 @@ import {
   saveComponentSchema,
   saveProfileSchema,
   savePublicationSchema,
-  signInSchema,
+  restoreSchema,
+  saveVariantSchema,
   startBuildsSchema,
+  titlesSchema,
+  usesListSchema,
   variantSchema,
+  type BinRow,
   type BuildDetail,
-  type BuildRow,
+  type BuildList,
   type Comparison,
   type ComponentClosure,
   type ComponentList,
@@ -29,21 +34,39 @@ import {
   type ReachReport,
   type Revised,
   type RevisionRow,
-  type Role,
-  type SessionInfo,
   type StoredProfile,
   type StoredPublication,
   type StoredVariant,
   type Uses,
+  type VariableList,
   type VariantFreshness,
   type Variation,
 } from './api.js';
+import {
+  acceptInvitationSchema,
+  auditListSchema,
+  changePasswordSchema,
+  invitationSchema,
+  inviteSchema,
+  saveOwnSchema,
+  savePersonSchema,
+  signInSchema,
+  type AuditList,
+  type EntryLink,
+  type Invitation,
+  type InvitationRow,
+  type OutboxRow,
+  type PersonRow,
+  type SessionInfo,
+  type SessionRow,
+} from './people.js';
+import type { Role } from './roles.js';
 
 /** What may stand in the address of a route, by the name it has there. */
 const partSchemas = {
   key: z.string().min(1).max(80),
   id: z.uuid(),
-  revision: z.coerce.number().int().positive(),
+  revision: z.coerce.number().int().positive().max(2_147_483_647),
   digest: z.string().regex(/^[0-9a-f]{64}$/),
   /** The rest of the address, segment by segment. */
   path: z.array(z.string()).min(1),
@@ -142,17 +165,42 @@ export const routes = {
   signOut: route('delete', '/session', null).answers<void>(),
   events: route('get', '/events', 'reader').answers<void>(),
 
+  saveOwn: route('put', '/me', 'reader', { body: saveOwnSchema }).answers<SessionInfo>(),
+  changePassword: route('put', '/me/password', 'reader', { body: changePasswordSchema }).answers<void>(),
+  ownSessions: route('get', '/me/sessions', 'reader').answers<readonly SessionRow[]>(),
+  endOtherSessions: route('delete', '/me/sessions', 'reader').answers<void>(),
+
+  people: route('get', '/people', 'keeper').answers<readonly PersonRow[]>(),
+  savePerson: route('put', '/people/:id', 'keeper', { body: savePersonSchema }).answers<PersonRow>(),
+  resetPerson: route('post', '/people/:id/reset', 'keeper').answers<EntryLink>(),
+  sessionsOf: route('get', '/people/:id/sessions', 'keeper').answers<readonly SessionRow[]>(),
+  endSessions: route('delete', '/people/:id/sessions', 'keeper').answers<void>(),
+  invitations: route('get', '/invitations', 'keeper').answers<readonly InvitationRow[]>(),
+  invite: route('post', '/invitations', 'keeper', { body: inviteSchema }).answers<EntryLink>(),
+  withdrawInvitation: route('delete', '/invitations/:id', 'keeper').answers<void>(),
+  outbox: route('get', '/outbox', 'keeper').answers<readonly OutboxRow[]>(),
+  readInvitation: route('post', '/invitation', null, { body: invitationSchema }).answers<Invitation>(),
+  acceptInvitation: route('post', '/invitation/accept', null, {
+    body: acceptInvitationSchema,
+  }).answers<SessionInfo>(),
+  audit: route('get', '/audit', 'keeper', { query: auditListSchema }).answers<AuditList>(),
+
   components: route('get', '/components', 'reader', { query: componentListSchema }).answers<ComponentList>(),
   createComponent: route('post', '/components', 'writer', { body: newComponentSchema }).answers<Component>(),
   component: route('get', '/components/:key', 'reader').answers<Component>(),
   saveComponent: route('put', '/components/:key', 'writer', { body: saveComponentSchema }).answers<Component>(),
   deleteComponent: route('delete', '/components/:key', 'writer').answers<void>(),
   restoreComponent: route('post', '/components/:key/restore', 'writer').answers<Component>(),
+  bin: route('get', '/bin', 'writer').answers<readonly BinRow[]>(),
+  restore: route('post', '/bin/restore', 'writer', { body: restoreSchema }).answers<void>(),
   labelComponent: route('put', '/components/:key/labels', 'writer', { body: labelsSchema }).answers<Component>(),
+  variables: route('get', '/variables', 'reader').answers<VariableList>(),
+  /** The titles of components, by key. */
+  titles: route('post', '/titles', 'reader', { body: titlesSchema }).answers<Readonly<Record<string, string>>>(),
   labels: route('get', '/labels', 'reader').answers<KnownLabels>(),
   revisions: route('get', '/components/:key/revisions', 'reader').answers<readonly RevisionRow[]>(),
   revision: route('get', '/components/:key/revisions/:revision', 'reader').answers<Component>(),
-  uses: route('get', '/components/:key/uses', 'reader').answers<Uses>(),
+  uses: route('get', '/components/:key/uses', 'reader', { query: usesListSchema }).answers<Uses>(),
   closure: route('get', '/components/:key/closure', 'reader').answers<ComponentClosure>(),
   reach: route('post', '/components/:key/reach', 'writer', { body: saveComponentSchema }).answers<ReachReport>(),
 
@@ -185,11 +233,11 @@ export const routes = {
   createVariant: route('post', '/publications/:key/variants', 'keeper', {
     body: variantSchema,
   }).answers<StoredVariant>(),
-  saveVariant: route('put', '/variants/:id', 'keeper', { body: variantSchema }).answers<StoredVariant>(),
+  saveVariant: route('put', '/variants/:id', 'keeper', { body: saveVariantSchema }).answers<StoredVariant>(),
   deleteVariant: route('delete', '/variants/:id', 'keeper').answers<void>(),
   compare: route('get', '/compare', 'reader', { query: compareSchema }).answers<Comparison>(),
 
-  builds: route('get', '/builds', 'reader').answers<readonly BuildRow[]>(),
+  builds: route('get', '/builds', 'reader', { query: buildListSchema }).answers<BuildList>(),
   startBuilds: route('post', '/builds', 'writer', {
     body: startBuildsSchema,
   }).answers<{ readonly builds: readonly string[] }>(),

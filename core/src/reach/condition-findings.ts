@@ -18,6 +18,7 @@ export const conditionFindingKinds = [
   'branch-unreachable',
   'otherwise-unreachable',
   'axis-never-varied',
+  'too-large',
 ] as const;
 
 /** Something about a condition that its writer should know, seen over the variants of a publication. */
@@ -128,7 +129,11 @@ class Finder {
             place,
           );
         }
-        this.nodes(childrenOf(branch), reached, this.diagrams.and(outer, this.diagram(when)), place);
+        const inner = this.diagrams.within(
+          () => this.diagrams.and(outer, this.diagram(when)),
+          () => outer,
+        );
+        this.nodes(childrenOf(branch), reached, inner, place);
       }
       left = this.sets.minus(left, reached);
     });
@@ -139,8 +144,17 @@ class Finder {
    * @returns the diagram of both together
    */
   check(when: string, within: VariantSet, outer: DiagramNode, place: Place): DiagramNode {
-    const own = this.diagram(when);
-    const both = this.diagrams.and(outer, own);
+    const { own, both } = this.diagrams.within(
+      () => {
+        const diagram = this.diagram(when);
+        return { own: diagram, both: this.diagrams.and(outer, diagram) };
+      },
+      () => {
+        const message = 'The condition is too large to tell whether it contradicts itself or what it stands in.';
+        this.add('too-large', message, when, place);
+        return { own: outer, both: outer };
+      },
+    );
     const set = this.sets.and(within, this.sets.holds(when));
     if (both === this.diagrams.never) {
       const what = own === this.diagrams.never ? 'contradicts itself' : 'contradicts the conditions that it stands in';

@@ -198,6 +198,12 @@ describe('Findings about conditions', () => {
     expect(kinds([at('a', 'level is basic and not level is basic')])).toEqual([['contradicts', 't', 'a']]);
   });
 
+  it('say so where a condition is too large to tell of', () => {
+    const each = Array.from({ length: 40 }, (_, at) => at);
+    const when = `(${each.map((at) => `os is v${at}`).join(' or ')}) and (${each.map((at) => `os is v${at} and level is w${at}`).join(' or ')})`;
+    expect(kinds([at('a', when)]).map(([kind]) => kind)).toContain('too-large');
+  });
+
   it('look through placements, and at words', () => {
     expect(kinds([only('os is linux', place('s'))], sets, [snippet('s', at('x', 'os is linux'))])).toEqual([
       ['changes-nothing', 's', 'x'],

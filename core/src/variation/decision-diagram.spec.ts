@@ -21,11 +21,48 @@ const conditions: fc.Arbitrary<Condition> = fc.letrec<{ node: Condition }>((tie)
   ),
 })).node;
 
+/** Pairs of values of two axes after all values of the one: in that order no diagram is small (Bryant 1986, section 3.1). */
+const crossed = (pairs: number): Condition => {
+  const value = (axis: string, at: number): Condition => ({ axis, values: [`v${at}`] });
+  const each = Array.from({ length: pairs }, (_, at) => at);
+  return {
+    all: [
+      { any: each.map((at) => value('x', at)) },
+      { any: each.map((at) => ({ all: [value('x', at), value('y', at)] })) },
+    ],
+  };
+};
+
 const axes: readonly Axis[] = ['x', 'y'].map((key) => ({
   key,
   title: key,
   values: ['a', 'b', 'c'].map((each) => ({ key: each, title: each, code: each, colour: 0, pattern: 0 })),
 }));
+
+describe('A condition that is too large to tell of', () => {
+  it('is answered otherwise instead of being worked out', () => {
+    const diagrams = new Diagrams();
+    expect(
+      diagrams.within<unknown>(
+        () => diagrams.of(crossed(40)),
+        () => 'too large',
+      ),
+    ).toBe('too large');
+    // The maker goes on as before.
+    expect(
+      diagrams.within(
+        () => diagrams.of(crossed(6)),
+        () => diagrams.never,
+      ),
+    ).not.toBe(diagrams.never);
+    expect(simplify(crossed(40))).toEqual({ kind: 'condition', condition: crossed(40) });
+    const open = axes.map((axis) => ({
+      ...axis,
+      values: Array.from({ length: 40 }, (_, at) => ({ key: `v${at}`, title: '', code: 'a', colour: 0, pattern: 0 })),
+    }));
+    expect(new OpenSelector(open, { axes: {} }).state(printCondition(crossed(40)))).toBe('open');
+  });
+});
 
 /** The condition as a formula of logic-solver, an independent SAT solver. */
 function formula(condition: Condition): Logic.Formula {

@@ -14,6 +14,12 @@ export interface DiagramNode {
   readonly in: DiagramNode;
 }
 
+/** A question about conditions would take more work than it may: some have no small diagram in any order of their values. */
+export class TooLargeToTell extends Error {}
+
+/** How many steps one question may take: a few hundredths of a second. No condition that a person wrote comes near. */
+const mostSteps = 50_000;
+
 /** Makes diagrams. Nodes of different makers must not be mixed. */
 export class Diagrams {
   readonly never: DiagramNode = end(0);
@@ -21,6 +27,27 @@ export class Diagrams {
   private readonly nodes = new Map<string, DiagramNode>();
   private readonly order = new Map<string, number>();
   private readonly combined = new Map<string, DiagramNode>();
+  private steps = 0;
+  private isBounded = false;
+
+  /**
+   * What a question about conditions answers, or something else where it would take too much work.
+   * @param answer the question; every call of this maker inside counts
+   * @param tooLarge what is answered instead
+   */
+  within<T>(answer: () => T, tooLarge: () => T): T {
+    if (this.isBounded) return answer();
+    this.isBounded = true;
+    this.steps = 0;
+    try {
+      return answer();
+    } catch (error) {
+      if (error instanceof TooLargeToTell) return tooLarge();
+      throw error;
+    } finally {
+      this.isBounded = false;
+    }
+  }
 
   /** The diagram of a condition. */
   of(condition: Condition): DiagramNode {
@@ -84,6 +111,8 @@ export class Diagrams {
     const key = `${a.id} ${b.id} ${c.id}`;
     const known = this.combined.get(key);
     if (known) return known;
+    this.steps += 1;
+    if (this.isBounded && this.steps > mostSteps) throw new TooLargeToTell('The conditions are too large to tell.');
     const { atom: top } = [a, b, c].reduce((first, each) => (this.rank(each) < this.rank(first) ? each : first));
     if (top === null) throw new Error('A diagram without an atom is always or never.');
     const below = (node: DiagramNode, side: 'in' | 'out'): DiagramNode => (node.atom === top ? node[side] : node);

@@ -34,7 +34,13 @@ export class OpenSelector {
     let result = this.decided.get(when);
     if (result === undefined) {
       const parsed = parseCondition(when);
-      result = parsed.ok ? this.stateOf(this.diagrams.of(parsed.condition)) : 'out';
+      // Where it would take too much work to decide, it stays open.
+      result = parsed.ok
+        ? this.diagrams.within<OpenState>(
+            () => this.stateOf(this.diagrams.of(parsed.condition)),
+            () => 'open',
+          )
+        : 'out';
       this.decided.set(when, result);
     }
     return result;

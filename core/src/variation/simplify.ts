@@ -10,10 +10,17 @@ export type Simplified =
 /**
  * The same condition, shorter: nested operators of one kind are joined, `not` stands on leaves, values of
  * one axis are gathered, and operands that the others imply are left out. Simplifying twice changes
- * nothing more, and the result is never longer as text than what was given.
+ * nothing more, and the result is never longer as text than what was given. What would take too much work stays as it is.
  */
 export function simplify(condition: Condition): Simplified {
   const diagrams = new Diagrams();
+  return diagrams.within<Simplified>(
+    () => simplifyBy(condition, diagrams),
+    () => ({ kind: 'condition', condition }),
+  );
+}
+
+function simplifyBy(condition: Condition, diagrams: Diagrams): Simplified {
   const whole = diagrams.of(condition);
   if (whole === diagrams.always) return { kind: 'always' };
   if (whole === diagrams.never) return { kind: 'never' };

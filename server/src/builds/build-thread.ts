@@ -1,10 +1,10 @@
 import type { StoredVariant } from '@allomorph/core';
-import { Database, type Queryable } from '../db/database.js';
+import type { Queryable } from '../db/database.js';
 import { storeBlobs } from '../images/blobs.js';
-import type { ThreadWork } from '../threads/work-thread.js';
+import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
+import type { ThreadWork } from '../threads/work-pool.js';
 import { buildVariant, failsStrictly } from './build-variant.js';
 import type { DeliverableFile } from './deliverable-file.js';
-import { BuildMemory } from './build-memory.js';
 
 /** What a build thread is started with. */
 export interface BuildOrder {
@@ -21,17 +21,13 @@ export interface BuildReport {
   readonly progress: number;
 }
 
-// What stays in the thread from one build to the next.
-const memory = new BuildMemory();
-let database: Database | null = null;
-
 /**
  * Runs one build. The deliverable and the end of the build are written in one transaction: a process
  * that is killed leaves nothing behind but a build that another one takes up.
  */
 export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell) => {
   const { workspace, variant } = order;
-  const db = (database ??= new Database(order.url));
+  const db = threadDatabase(order.url);
   const report = (stage: string, progress: number): void => tell({ stage, progress });
   const deliverable = await db.snapshot((client) =>
     buildVariant(client, workspace, variant, order.buildDate, report, memory),

@@ -1,10 +1,13 @@
 import { Logger, makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
 import { z } from 'zod';
 import type { StoredVariant } from '@allomorph/core';
-import { oneRow, type Database } from '../db/database.js';
+import { isDatabaseAway, oneRow, type Database } from '../db/database.js';
 import { LastingClient } from '../db/lasting-client.js';
 import { announce } from '../events/events.js';
-import { WorkThread } from '../threads/work-thread.js';
+import { silentLog, type Logger as Log } from '../http/log.js';
+import { buildTask } from '../threads/analyses.js';
+import { Cancelled } from '../threads/thread-errors.js';
+import { WorkPool } from '../threads/work-pool.js';
 import type { BuildOrder, BuildReport } from './build-thread.js';
 
 interface QueuedBuild {
@@ -60,14 +63,22 @@ export class Builder {
   private timer: NodeJS.Timeout | null = null;
   private lock = 0;
   private stopped = false;
-  private readonly thread = new WorkThread<BuildOrder, BuildReport, void>(
-    new URL('./build-thread.ts', import.meta.url),
-  );
+  private isAwayTold = false;
+  private readonly pool = new WorkPool({ threads: 1 });
 
   constructor(
     private readonly db: Database,
     private readonly queue: BuildQueue,
+    private readonly log: Log = silentLog,
   ) {}
+
+  /** That the database is away is told once, not at each try. */
+  private tell(error: unknown): void {
+    const isAway = isDatabaseAway(error);
+    if (!isAway) this.log.error({ err: error }, 'a step of the builder failed');
+    else if (!this.isAwayTold) this.log.warn('the database cannot be reached; builds wait');
+    this.isAwayTold = isAway;
+  }
 
   async start(): Promise<void> {
     const row = await oneRow<{ lock: number }>(this.db, `select nextval('worker_locks')::integer as lock`);
@@ -80,7 +91,7 @@ export class Builder {
     await this.holder.open();
     await this.takeUpLost();
     await this.putInWaiting();
-    this.timer = setInterval(() => void this.takeUpLost().catch((error: unknown) => console.error(error)), checkEvery);
+    this.timer = setInterval(() => void this.lookForLost(), checkEvery);
     await this.take();
   }
 
@@ -106,10 +117,20 @@ export class Builder {
   async stop(): Promise<void> {
     this.stopped = true;
     if (this.timer) clearInterval(this.timer);
+    // What is being built is given up and waits again, for this process's next start or for another one.
+    await this.pool.end();
     // A queue that gave up has stopped already.
     await this.runner?.stop().catch(() => undefined);
-    await this.thread.end();
     await this.holder?.close();
+  }
+
+  private async lookForLost(): Promise<void> {
+    try {
+      await this.takeUpLost();
+      this.isAwayTold = false;
+    } catch (error) {
+      this.tell(error);
+    }
   }
 
   /** Queues the running builds of dead processes again, or gives them up after a few attempts. */
@@ -120,7 +141,8 @@ export class Builder {
               ended_at = case when attempts >= $2 then now() end,
               message = case when attempts >= $2 then 'The process that ran this build ended, several times.' end
         where state = 'running' and worker_lock is not null and not exists (
-          select 1 from pg_locks where locktype = 'advisory' and classid = $1 and objid = worker_lock and granted)
+          select 1 from pg_locks where locktype = 'advisory' and classid = $1
+             and database = (select oid from pg_database where datname = current_database()) and objid = worker_lock and granted)
         returning id, state`,
       [lockSpace, maximumAttempts],
     );
@@ -136,6 +158,8 @@ export class Builder {
   }
 
   private async build(id: string): Promise<void> {
+    // It waits in its table, from which whoever comes next puts it into the queue again.
+    if (this.stopped) return;
     const build = await oneRow<QueuedBuild>(
       this.db,
       `update builds set state = 'running', stage = 'starting', attempts = attempts + 1, worker_lock = $2
@@ -151,12 +175,14 @@ export class Builder {
       buildDate: build.queued_at.toISOString().slice(0, 10),
     };
     try {
-      await this.thread.run(
-        order,
-        (report) => void this.progress(build, report).catch((error: unknown) => console.error(error)),
-        buildLimit,
-      );
+      const report = (each: BuildReport): void =>
+        void this.progress(build, each).catch((error: unknown) => this.tell(error));
+      await this.pool.run(buildTask, order, { limitSeconds: buildLimit, report });
     } catch (error) {
+      if (error instanceof Cancelled) {
+        await this.putBack(id);
+        return;
+      }
       const message = error instanceof Error ? error.message : String(error);
       await this.db.query(
         `update builds set state = 'failed', stage = 'finished', ended_at = now(), worker_lock = null, message = $2 where id = $1`,
@@ -171,6 +197,16 @@ export class Builder {
       stage: 'finished',
       progress: 1,
     });
+  }
+
+  /** A build that was given up with this process did nothing wrong: the attempt does not count. */
+  private async putBack(id: string): Promise<void> {
+    await this.db.query(
+      `update builds set state = 'queued', stage = 'waiting', progress = 0, attempts = attempts - 1, worker_lock = null
+        where id = $1 and state = 'running'`,
+      [id],
+    );
+    await this.queue.add(id);
   }
 
   private async progress(build: QueuedBuild, { stage, progress }: BuildReport): Promise<void> {

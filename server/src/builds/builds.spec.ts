@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { strFromU8, unzipSync } from 'fflate';
 import { parse } from 'node-html-parser';
 import {
@@ -11,6 +12,7 @@ import {
   type StoredVariant,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { ticketFor } from './deliverable-address.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 
 describe('Builds of the demo library', () => {
@@ -25,7 +27,7 @@ describe('Builds of the demo library', () => {
     return found;
   };
   const page = async (build: BuildDetail, path: string): Promise<string> => {
-    const { bytes } = await writer.get(`/deliverables/${build.id}/${path}`);
+    const { bytes } = await writer.deliverable(build.id, path);
     return parse(bytes.toString()).querySelector('main')?.text.replace(/\s+/g, ' ') ?? '';
   };
 
@@ -60,8 +62,8 @@ describe('Builds of the demo library', () => {
     );
     expect(await page(small, 'safety.html')).toContain('230 V, 50 Hz');
     expect(await page(large, 'safety.html')).toContain('120 V, 60 Hz');
-    expect((await writer.get(`/deliverables/${small.id}/export.html`)).status).toBe(404);
-    expect((await writer.get(`/deliverables/${large.id}/export.html`)).status).toBe(200);
+    expect((await writer.deliverable(small.id, 'export.html')).status).toBe(404);
+    expect((await writer.deliverable(large.id, 'export.html')).status).toBe(200);
   });
 
   it('keeps held content at its revision', async () => {
@@ -105,18 +107,42 @@ describe('Builds of the demo library', () => {
   });
 
   it('serves deliverables so that nothing in them runs', async () => {
-    const { headers } = await writer.get(
-      `/deliverables/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/index.html`,
-    );
+    const { headers } = await writer.deliverable(buildOf('observer-handbook', 'Dunlin 4, Europe').id, 'index.html');
     const policy = headers.get('content-security-policy') ?? '';
     expect(policy).toContain("default-src 'none'");
     expect(policy).toContain('sandbox');
+    // In an origin of its own, it can neither read what the application may nor act for whoever reads it.
+    expect(policy).not.toContain('allow-same-origin');
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
     expect(policy).not.toContain('script');
     // On pages with slots one script may run, by its hash.
-    const { headers: withSlot } = await writer.get(
-      `/deliverables/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/care.html`,
+    const { headers: withSlot } = await writer.deliverable(
+      buildOf('observer-handbook', 'Dunlin 4, Europe').id,
+      'care.html',
     );
     expect(withSlot.get('content-security-policy')).toMatch(/script-src 'sha256-[A-Za-z0-9+/]{43}='; /);
+  });
+
+  it('lets deliverables be read where no session goes, by addresses that are good for whom they were made and a while', async () => {
+    const { id } = buildOf('observer-handbook', 'Dunlin 4, Europe');
+    const { status, headers } = await writer.get(`/deliverables/${id}/index.html`);
+    const location = new URL(headers.get('location') ?? '');
+    expect([status, location.pathname.startsWith('/api')]).toEqual([302, false]);
+    const [, , ticket = ''] = location.pathname.split('/');
+    const read = async (signed: string): Promise<number> =>
+      (await fetch(`${server.origin}/deliverables/${signed}/index.html`)).status;
+    expect(await read(ticket)).toBe(200);
+    expect(await read(`${ticket.slice(0, -2)}AA`)).toBe(403);
+    expect(await read(ticketFor(id, randomUUID(), 'for tests only'))).toBe(404);
+    const { rows } = await server.db.query<{ id: string }>(`select id from people where sign_in = 'writer'`);
+    const person = rows[0]?.id ?? '';
+    expect(await read(ticketFor(id, person, 'for tests only'))).toBe(200);
+    expect(await read(ticketFor(id, person, 'another secret'))).toBe(403);
+    expect(await read(ticketFor(id, person, 'for tests only', Date.now() - 14 * 3_600_000))).toBe(403);
+    const session = (await writer.post('/session', { name: 'writer', password: 'secret-writer' })).headers
+      .getSetCookie()
+      .find((cookie) => cookie.startsWith('allomorph-session='));
+    expect(session).toContain('Path=/api;');
   });
 
   it('gives the same bytes for the same input', async () => {
@@ -175,7 +201,7 @@ describe('Builds of the demo library', () => {
       (await writer.post<ProblemDetails>('/builds', { variants: ['00000000-0000-4000-8000-000000000000'] })).status,
     ).toBe(404);
     expect((await writer.post<ProblemDetails>('/builds', { variants: [] })).status).toBe(400);
-    expect((await writer.get(`/deliverables/${builds[0]?.id}/../../etc/passwd`)).status).toBe(404);
+    expect((await writer.deliverable(builds[0]?.id ?? '', '../../etc/passwd')).status).toBe(404);
   });
 
   it('reports missing variables, and what a variant leaves out, for content written now', async () => {

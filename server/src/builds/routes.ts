@@ -1,14 +1,15 @@
-import { createHash } from 'node:crypto';
-import { routes, slotScript, type BuildRow, type BuildState, type Problem } from '@allomorph/core';
-import { strToU8, zipSync } from 'fflate';
+import { pipeline } from 'node:stream/promises';
+import { routes, type BuildList, type BuildRow, type BuildState, type Problem, type Received } from '@allomorph/core';
 import type { Router } from 'express';
-import { oneRow, type Database, type Queryable } from '../db/database.js';
+import { likePattern, oneRow, type Database, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
-import { handled, serve } from '../http/context.js';
+import { actorOf, handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { readBlob } from '../images/blobs.js';
-import { audit } from '../library/audit.js';
-import { actorOf } from '../library/routes.js';
+import { deliverablesPath } from './read-deliverable.js';
+import { ticketFor } from './deliverable-address.js';
+import { zipDeliverable } from './zip-deliverable.js';
+import { audit } from '../audit/audit.js';
+
 import { readVariants } from '../publications/publications.js';
 import type { BuildQueue } from './builder.js';
 
@@ -27,16 +28,21 @@ interface Row {
   pages: number;
   bytes: string;
   digest: string | null;
-  problems: readonly Problem[];
+  errors: number;
+  warnings: number;
   message: string | null;
+}
+
+interface DetailRow extends Row {
+  problems: readonly Problem[];
   recipe: { profile: string; design: string; language: string; formats: readonly string[] };
 }
 
-const select = `select b.id, b.variant, b.variant_title, v.publication, p.title as publication_title, b.state, b.stage, b.progress,
-    coalesce(s.name, '') as started_by, b.queued_at, b.ended_at, b.pages, b.bytes, b.digest, b.problems, b.message, b.recipe
-  from builds b
-  join variants v on v.id = b.variant
-  join publications p on p.workspace = b.workspace and p.key = v.publication
+const columns = `b.id, b.variant, b.variant_title, v.publication, p.title as publication_title, b.state, b.stage, b.progress,
+    coalesce(s.name, '') as started_by, b.queued_at, b.ended_at, b.pages, b.bytes, b.digest, b.errors, b.warnings, b.message`;
+const tables = `from builds b
+  join variants v on v.id = b.variant and v.deleted_at is null
+  join publications p on p.workspace = b.workspace and p.key = v.publication and p.deleted_at is null
   left join people s on s.id = b.started_by`;
 
 function summary(row: Row): BuildRow {
@@ -55,37 +61,41 @@ function summary(row: Row): BuildRow {
     pages: row.pages,
     bytes: Number(row.bytes),
     digest: row.digest,
-    errors: row.problems.filter((problem) => problem.severity === 'error').length,
-    warnings: row.problems.filter((problem) => problem.severity === 'warning').length,
+    errors: row.errors,
+    warnings: row.warnings,
     message: row.message,
   };
 }
 
-/** By which the policy of deliverables lets the script of slots run, and no other. */
-const slotScriptHash = `sha256-${createHash('sha256').update(slotScript).digest('base64')}`;
+type Filter = Received<typeof routes.builds>['query'];
 
-/** Zip entries carry one fixed date, so that equal deliverables are equal archives. */
-const zipDate = new Date(1980, 0, 1, 0, 0, 0);
+const orders: Readonly<Record<Filter['order'], string>> = {
+  newest: 'b.queued_at desc, b.id',
+  variant: 'lower(p.title), lower(b.variant_title), b.queued_at desc, b.id',
+  problems: 'b.errors desc, b.warnings desc, b.queued_at desc, b.id',
+};
 
-/** The files of a deliverable as one archive; undefined where the build made none. */
-export async function zipDeliverable(db: Queryable, build: string): Promise<Uint8Array | undefined> {
-  const { rows } = await db.query<{ path: string; digest: string }>(
-    'select path, digest from deliverable_files where build = $1 order by path',
-    [build],
+/** A page of the builds that fit. */
+async function listBuilds(db: Queryable, workspace: string, filter: Filter): Promise<BuildList> {
+  const where = `where b.workspace = $1 and ($2 = '%%' or b.variant_title ilike $2 or p.title ilike $2)
+      and ($3::text is null or b.state = $3) and ($4::text is null or v.publication = $4)`;
+  const values = [workspace, likePattern(filter.find), filter.state ?? null, filter.publication ?? null];
+  const counted = await oneRow<{ total: number }>(db, `select count(*)::integer as total ${tables} ${where}`, values);
+  const { rows } = await db.query<Row>(
+    `select ${columns} ${tables} ${where} order by ${orders[filter.order]} offset $5 limit $6`,
+    [...values, filter.offset, filter.limit],
   );
-  if (rows.length === 0) return undefined;
-  const files: Record<string, Uint8Array> = {};
-  for (const row of rows) files[row.path] = (await readBlob(db, row.digest)) ?? strToU8('');
-  return zipSync(files, { level: 6, mtime: zipDate });
+  return { total: counted?.total ?? 0, items: rows.map(summary) };
 }
 
-export function buildRoutes(router: Router, db: Database, queue: BuildQueue): void {
-  serve(router, routes.builds, async ({ person }) => {
-    const { rows } = await db.query<Row>(`${select} where b.workspace = $1 order by b.queued_at desc limit 300`, [
-      person.workspace,
-    ]);
-    return rows.map(summary);
-  });
+/** Where deliverables are read, and by what their addresses are signed. */
+export interface DeliverablesAt {
+  readonly origin: string;
+  readonly secret: string;
+}
+
+export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at: DeliverablesAt): void {
+  serve(router, routes.builds, ({ person, query }) => listBuilds(db, person.workspace, query));
 
   serve(router, routes.startBuilds, async ({ person, body }) => {
     const variants = (await readVariants(db, person.workspace)).filter((variant) => body.variants.includes(variant.id));
@@ -112,7 +122,11 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue): vo
   });
 
   serve(router, routes.build, async ({ person, params }) => {
-    const row = await oneRow<Row>(db, `${select} where b.workspace = $1 and b.id = $2`, [person.workspace, params.id]);
+    const row = await oneRow<DetailRow>(
+      db,
+      `select ${columns}, b.problems, b.recipe ${tables} where b.workspace = $1 and b.id = $2`,
+      [person.workspace, params.id],
+    );
     if (!row) throw new HttpProblem(404, 'There is no such build.');
     const { profile, design, language, formats } = row.recipe;
     return { ...summary(row), problems: row.problems, recipe: { profile, design, language, formats } };
@@ -126,32 +140,20 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue): vo
     );
     const zip = build && (await zipDeliverable(db, params.id));
     if (!zip) throw new HttpProblem(404, 'This build has no deliverable.');
-    response.attachment(`${build.variant_title}.zip`).type('application/zip').send(Buffer.from(zip));
+    response.attachment(`${build.variant_title}.zip`).type('application/zip');
+    await pipeline(zip, response);
     return handled;
   });
 
+  // With the session one comes here; reading goes on where no session goes.
   serve(router, routes.deliverableFile, async ({ person, params, response }) => {
-    const file = await oneRow<{ media_type: string; digest: string }>(
-      db,
-      `select f.media_type, f.digest from deliverable_files f join builds b on b.id = f.build
-        where b.workspace = $1 and f.build = $2 and f.path = $3`,
-      [person.workspace, params.id, params.path.join('/')],
-    );
-    const bytes = file && (await readBlob(db, file.digest));
-    if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
-    const hasSlot = bytes.includes('data-slot=');
-    // Deliverables reach nothing but their own files and run nothing but the one script that we know. They
-    // keep the server's origin, without which their style sheet and pictures would not get the session.
-    response
-      .set({
-        'Content-Security-Policy':
-          `default-src 'none'; ${hasSlot ? `script-src '${slotScriptHash}'; ` : ''}img-src 'self'; media-src 'self' https:; style-src 'self'; font-src 'self'; ` +
-          "form-action 'none'; base-uri 'none'; " +
-          `sandbox ${hasSlot ? 'allow-scripts ' : ''}allow-same-origin allow-popups allow-top-navigation-by-user-activation`,
-        'X-Content-Type-Options': 'nosniff',
-      })
-      .type(file.media_type)
-      .send(bytes);
+    const build = await oneRow(db, 'select from builds where workspace = $1 and id = $2', [
+      person.workspace,
+      params.id,
+    ]);
+    if (!build) throw new HttpProblem(404, 'There is no such build.');
+    const path = params.path.map(encodeURIComponent).join('/');
+    response.redirect(302, `${at.origin}${deliverablesPath}/${ticketFor(params.id, person.id, at.secret)}/${path}`);
     return handled;
   });
 }

@@ -5,6 +5,7 @@ import {
   formats,
   groupImportNotes,
   importNoteKinds,
+  newPersonSchema,
   profilesFileSchema,
   type ImportNote,
   type StoredVariant,
@@ -12,16 +13,24 @@ import {
 import { ZodError } from 'zod';
 import { buildVariant, failsStrictly } from '../builds/build-variant.js';
 import { bytesOf } from '../builds/deliverable-file.js';
+import { configOfProcess } from '../config.js';
 import { Database } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
 import { importPublication } from '../imports/import-publication.js';
 import type { ImportSource } from '../imports/import-thread.js';
+import { audit } from '../audit/audit.js';
+import { makeInvitation } from '../people/invitations.js';
+import { readPeople } from '../people/people.js';
+import { addPerson } from '../people/person.js';
 import { readVariants } from '../publications/publications.js';
-import { contentOfNewDatabase, openWorkspace } from '../workspace.js';
+import { openWorkspace } from '../workspace.js';
 
 const usage = `Usage:
   npm run -s allomorph -- import docbook BOOK.xml --publication "Title" [--profiles profiles.json] [--root DIR] [--json]
-  npm run -s allomorph -- build "Title" --variant NAME [--format html|markdown] [--date 2026-11-24] --out DIR [--json]`;
+  npm run -s allomorph -- build "Title" --variant NAME [--format html|markdown] [--date 2026-11-24] --out DIR [--json]
+  npm run -s allomorph -- people add NAME --name "Full Name" --role reader|reviewer|writer|keeper   (the password is read from standard input)
+  npm run -s allomorph -- people list [--json]
+  npm run -s allomorph -- people reset NAME   (gives a link to set a new password)`;
 
 /** A mistake in the call, told in one sentence. */
 class UsageError extends Error {}
@@ -38,6 +47,8 @@ const { values, positionals } = (() => {
         format: { type: 'string', default: 'html' },
         out: { type: 'string' },
         date: { type: 'string' },
+        name: { type: 'string' },
+        role: { type: 'string' },
         json: { type: 'boolean', default: false },
       },
     });
@@ -144,7 +155,7 @@ async function build(db: Database, workspace: string, title: string): Promise<vo
 
 async function findVariant(db: Database, workspace: string, title: string): Promise<StoredVariant> {
   const { rows } = await db.query<{ key: string }>(
-    'select key from publications where workspace = $1 and (title = $2 or key = $2) order by changed_at desc limit 1',
+    'select key from publications where workspace = $1 and (title = $2 or key = $2) and deleted_at is null order by changed_at desc limit 1',
     [workspace, title],
   );
   const [publication] = rows;
@@ -159,22 +170,51 @@ async function findVariant(db: Database, workspace: string, title: string): Prom
   return variant;
 }
 
-const url = process.env['DATABASE_URL'];
-if (!url) throw new Error('DATABASE_URL is not set.');
-const db = new Database(url);
+async function people(db: Database, workspace: string, act?: string, signIn?: string): Promise<void> {
+  if (act === 'list') {
+    const rows = await readPeople(db, workspace);
+    const text = rows.map(
+      (row) => `${row.signIn.padEnd(20)} ${row.role.padEnd(9)} ${row.isActive ? '' : '(may not sign in) '}${row.name}`,
+    );
+    finish({ people: rows }, text.join('\n') || 'Nobody is here yet.');
+  } else if (act === 'add' && signIn !== undefined) {
+    const password = readFileSync(process.stdin.fd, 'utf8').replace(/\r?\n$/, '');
+    const person = newPersonSchema.parse({ signIn, name: values.name, role: values.role, password });
+    await db.transaction(async (client) => {
+      await addPerson(client, workspace, person);
+      await audit(client, { workspace, person: null }, 'add person', person.signIn, { role: person.role });
+    });
+    finish({ added: person.signIn }, `Added “${person.name}”, who signs in as ${person.signIn}.`);
+  } else if (act === 'reset' && signIn !== undefined) {
+    const found = (await readPeople(db, workspace)).find((row) => row.signIn === signIn.toLowerCase());
+    if (!found) throw new UsageError(`Nobody signs in as “${signIn}”.`);
+    const { id, name, role } = found;
+    const link = await makeInvitation(db, { workspace, person: null }, { name, role, person: id }, config.origin);
+    await audit(db, { workspace, person: null }, 'let set a new password', found.signIn);
+    finish({ ...link }, `“${name}” sets a new password at\n${link.address}`);
+  } else throw new UsageError(usage);
+}
+
+const config = configOfProcess();
+const db = new Database(config.databaseUrl);
 try {
   const [command, first, second] = positionals;
-  const workspace = await openWorkspace(db, contentOfNewDatabase());
+  const workspace = await openWorkspace(db, config.content);
   if (command === 'import' && first === 'docbook' && second !== undefined) await importBook(db, workspace, second);
   else if (command === 'build' && first !== undefined) await build(db, workspace, first);
+  else if (command === 'people') await people(db, workspace, first, second);
   else throw new UsageError(usage);
 } catch (error) {
   process.exitCode = error instanceof UsageError ? 2 : 1;
   if (error instanceof UsageError) console.error(error.message);
   else if (error instanceof HttpProblem) console.error(error.detail);
   else if (error instanceof SyntaxError) console.error(`The profiles are not JSON: ${error.message}`);
+  else if (error instanceof Error && 'code' in error && error.code === '23505')
+    console.error('Somebody signs in by this name already.');
   else if (error instanceof ZodError)
-    console.error(`The profiles are not as expected: ${error.issues[0]?.path.join('.')}: ${error.issues[0]?.message}`);
+    console.error(
+      `${positionals[0] === 'people' ? 'This person cannot be added' : 'The profiles are not as expected'}: ${error.issues[0]?.path.join('.')}: ${error.issues[0]?.message}`,
+    );
   else console.error(error instanceof Error ? error.message : error);
 } finally {
   await db.close();

@@ -1,8 +1,7 @@
 import { assemblePublication, comparePublications, type EntryChange, type StoredVariant } from '@allomorph/core';
-import { BuildMemory } from '../builds/build-memory.js';
 import { readRecipe } from '../builds/build-variant.js';
-import { Database } from '../db/database.js';
-import type { ThreadWork } from '../threads/work-thread.js';
+import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
+import type { ThreadWork } from '../threads/work-pool.js';
 
 /** What a comparing thread is started with. */
 export interface CompareOrder {
@@ -13,15 +12,10 @@ export interface CompareOrder {
   readonly buildDate: string;
 }
 
-// What stays in the thread from one question to the next.
-const memory = new BuildMemory();
-let database: Database | null = null;
-
 /** Assembles two variants from one state of the database and compares them. */
 export const run: ThreadWork<CompareOrder, never, readonly EntryChange[]> = async (order) => {
   const { workspace } = order;
-  database ??= new Database(order.url);
-  return database.snapshot(async (client) => {
+  return threadDatabase(order.url).snapshot(async (client) => {
     const assemble = async (variant: StoredVariant) => {
       const { source, recipe } = await readRecipe(client, workspace, variant, order.buildDate, memory.known(workspace));
       memory.keepLibrary(workspace, variant.publication, source.library);

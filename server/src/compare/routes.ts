@@ -8,11 +8,11 @@ import type { Analyses } from '../threads/analyses.js';
 
 /** Two variants side by side, as their content stands now. */
 export function compareRoutes(router: Router, db: Database, analyses: Analyses): void {
-  serve(router, routes.compare, async ({ person, query }) => {
+  serve(router, routes.compare, async ({ person, query, signal }) => {
     const variants = await readVariants(db, person.workspace);
     const [before, after] = [query.before, query.after].map((id) => variants.find((variant) => variant.id === id));
     if (!before || !after) throw new HttpProblem(404, 'One of the variants does not exist any more.');
-    const entries = await analyses.compare(person.workspace, { before, after });
+    const entries = await analyses.compare(person.workspace, { before, after }, signal);
     return { entries };
   });
 }

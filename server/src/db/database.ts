@@ -9,10 +9,14 @@ export interface Queryable {
 export class Database implements Queryable {
   readonly pool: pg.Pool;
 
-  constructor(readonly url: string) {
-    this.pool = new pg.Pool({ connectionString: url, max: 12 });
+  /** @param connections how many at most */
+  constructor(
+    readonly url: string,
+    connections = 12,
+  ) {
+    this.pool = new pg.Pool({ connectionString: url, max: connections });
     // A lost idle connection is replaced at the next query; without a listener it would end the process.
-    this.pool.on('error', (error) => console.error(`A database connection was lost: ${error.message}`));
+    this.pool.on('error', () => undefined);
   }
 
   query<Row extends pg.QueryResultRow>(text: string, values: readonly unknown[] = []): Promise<pg.QueryResult<Row>> {
@@ -54,26 +58,35 @@ export class Database implements Queryable {
   }
 }
 
-const lostConnection = new Set([
-  'ECONNREFUSED',
-  'ECONNRESET',
-  'ENOENT',
-  'EPIPE',
-  'ETIMEDOUT',
-  '57P01',
-  '57P02',
-  '57P03',
-]);
+const lostConnection = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', '57P01', '57P02', '57P03']);
 
 /** Whether something failed because there is no connection to the database, or none any more (PostgreSQL, appendix A). */
 export function isDatabaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const code = 'code' in error ? String(error.code) : '';
+  // A socket file that is not there; a file of ours that is not there is another matter.
+  if (code === 'ENOENT') return 'syscall' in error && error.syscall === 'connect';
   return (
     lostConnection.has(code) ||
     code.startsWith('08') ||
     /^Connection terminated|timeout exceeded when/.test(error.message)
   );
+}
+
+/**
+ * Does something as soon as the database can be reached, after waits that grow.
+ * @param tell called before each wait, with its length
+ */
+export async function whenThere<T>(act: () => Promise<T>, tell: (seconds: number) => void): Promise<T> {
+  for (let seconds = 1; ; seconds = Math.min(2 * seconds, 30)) {
+    try {
+      return await act();
+    } catch (error) {
+      if (!isDatabaseAway(error)) throw error;
+      tell(seconds);
+      await new Promise((resolve) => setTimeout(resolve, seconds * 1000));
+    }
+  }
 }
 
 /** The first row, or undefined. */
@@ -84,4 +97,9 @@ export async function oneRow<Row extends pg.QueryResultRow>(
 ): Promise<Row | undefined> {
   const { rows } = await db.query<Row>(text, values);
   return rows[0];
+}
+
+/** A pattern for `like` that finds a text anywhere, its own signs taken as they are. */
+export function likePattern(text: string): string {
+  return `%${text.trim().replace(/[\\%_]/g, '\\$&')}%`;
 }

@@ -7,16 +7,31 @@ import { handled, serve } from '../http/context.js';
 
 /** The channel of the database on which events are told. */
 export const eventChannel = 'allomorph';
-const messageSchema = z.object({ workspace: z.string(), event: serverEventSchema });
+const messageSchema = z.union([
+  z.object({ workspace: z.string(), event: serverEventSchema }),
+  z.object({ ended: z.string() }),
+]);
 
 /** Tells all server processes, and through them all open pages of a workspace, that something happened. */
 export async function announce(db: Queryable, workspace: string, event: ServerEvent): Promise<void> {
   await db.query('select pg_notify($1, $2)', [eventChannel, JSON.stringify({ workspace, event })]);
 }
 
+/** Tells all server processes that the sessions of a person ended: streams that are open under them end too. */
+export async function announceEnd(db: Queryable, person: string): Promise<void> {
+  await db.query('select pg_notify($1, $2)', [eventChannel, JSON.stringify({ ended: person })]);
+}
+
+interface Listener {
+  readonly workspace: string;
+  readonly person: string;
+  readonly send: (event: ServerEvent) => void;
+  readonly end: () => void;
+}
+
 /** Listens on the database and hands events on to the pages that are open here. */
 export class EventHub {
-  private readonly listeners = new Set<{ workspace: string; send: (event: ServerEvent) => void }>();
+  private readonly listeners = new Set<Listener>();
   /** Events are lost while there is no connection; pages read anew when they reconnect. */
   private readonly client: LastingClient;
 
@@ -34,8 +49,23 @@ export class EventHub {
   private receive(payload: string): void {
     const parsed = messageSchema.safeParse(JSON.parse(payload));
     if (!parsed.success) return;
-    const { workspace, event } = parsed.data;
-    for (const listener of this.listeners) if (listener.workspace === workspace) listener.send(event);
+    const message = parsed.data;
+    for (const listener of this.listeners) {
+      if ('ended' in message) {
+        // A page whose own session goes on opens its stream again.
+        if (listener.person === message.ended) listener.end();
+      } else if (listener.workspace === message.workspace) listener.send(message.event);
+    }
+  }
+
+  /** Ends all streams: the process stops. */
+  endAll(): void {
+    for (const listener of this.listeners) listener.end();
+  }
+
+  /** How many pages are open here. */
+  get open(): number {
+    return this.listeners.size;
   }
 
   async stop(): Promise<void> {
@@ -46,9 +76,11 @@ export class EventHub {
     serve(router, routes.events, async ({ person, request, response }) => {
       response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
       response.write(': open\n\n');
-      const listener = {
+      const listener: Listener = {
         workspace: person.workspace,
-        send: (event: ServerEvent) => response.write(`data: ${JSON.stringify(event)}\n\n`),
+        person: person.id,
+        send: (event) => response.write(`data: ${JSON.stringify(event)}\n\n`),
+        end: () => response.end(),
       };
       this.listeners.add(listener);
       const beat = setInterval(() => response.write(': beat\n\n'), 25_000);

@@ -1,41 +1,55 @@
 import { timingSafeEqual } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import connectPgSimple from 'connect-pg-simple';
 import express, { Router, type Express, type RequestHandler } from 'express';
-import session from 'express-session';
 import helmet from 'helmet';
-import type { Database } from '../db/database.js';
+import { auditRoutes } from '../audit/routes.js';
+import { binRoutes } from '../bin/bin.js';
 import type { BuildQueue } from '../builds/builder.js';
+import { deliverableFiles, deliverablesPath } from '../builds/read-deliverable.js';
 import { buildRoutes } from '../builds/routes.js';
 import { compareRoutes } from '../compare/routes.js';
-import type { Analyses } from '../threads/analyses.js';
-import { reachRoutes } from '../reach/routes.js';
+import type { Config } from '../config.js';
+import type { Database } from '../db/database.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
 import { libraryRoutes } from '../library/routes.js';
-import { giveToken, peopleRoutes, readPerson } from '../people/people.js';
-import { coverageRoutes } from '../publications/coverage.js';
+import { invitationRoutes } from '../people/invitations.js';
+import { peopleRoutes } from '../people/people.js';
+import { giveToken, sessions } from '../people/sessions.js';
+import { signInRoutes } from '../people/sign-in.js';
 import { publicationRoutes } from '../publications/publications.js';
+import { reachRoutes } from '../reach/routes.js';
+import type { Analyses } from '../threads/analyses.js';
 import { variationRoutes } from '../variation/variation.js';
 import { healthRoutes } from './health.js';
+import { logRequests, type Logger } from './log.js';
+import { Metrics } from './metrics.js';
 import { HttpProblem, problemHandler } from './problem.js';
 
 /** What the application is made of. */
 export interface AppParts {
+  readonly config: Config;
   readonly db: Database;
   readonly queue: BuildQueue;
   readonly events: EventHub;
   readonly analyses: Analyses;
-  readonly sessionSecret: string;
+  readonly log: Logger;
+  /** By which cookies and the addresses of deliverables are signed. */
+  readonly secret: string;
   /** The built interface; null serves the API alone. */
   readonly webFolder: string | null;
 }
 
-/** The HTTP application: the API under `/api`, the interface everywhere else. */
-export function createApp({ db, queue, events, analyses, sessionSecret, webFolder }: AppParts): Express {
+/** The HTTP application: the API under `/api`, deliverables outside of it, the interface everywhere else. */
+export function createApp(parts: AppParts): Express {
+  const { config, db, log, secret, webFolder } = parts;
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', config.proxies);
+  const metrics = new Metrics(parts);
+  app.use(logRequests(log));
+  app.use(metrics.measure);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -52,58 +66,54 @@ export function createApp({ db, queue, events, analyses, sessionSecret, webFolde
           formAction: ["'self'"],
         },
       },
-      strictTransportSecurity: false,
+      strictTransportSecurity: config.secureCookies ? { maxAge: 31_536_000 } : false,
       crossOriginEmbedderPolicy: false,
     }),
   );
   healthRoutes(app, db);
-  const PgStore = connectPgSimple(session);
+  metrics.routes(app, config.metricsToken);
+  app.use(deliverablesPath, deliverableFiles(db, secret));
+  app.use('/api', apiRoutes(parts));
+  if (webFolder !== null && existsSync(webFolder)) {
+    app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
+    app.get('/{*path}', (_request, response) => response.sendFile('index.html', { root: webFolder }));
+  }
+  app.use(problemHandler(log));
+  return app;
+}
+
+function apiRoutes({ config, db, queue, events, analyses, secret }: AppParts): Router {
   const api = Router();
-  api.use(
-    session({
-      name: 'allomorph',
-      secret: sessionSecret,
-      store: new PgStore({ pool: db.pool, tableName: 'session' }),
-      resave: false,
-      saveUninitialized: false,
-      rolling: true,
-      cookie: { httpOnly: true, sameSite: 'lax', maxAge: 14 * 24 * 3600 * 1000 },
-    }),
-  );
-  api.use(express.json({ limit: '8mb' }));
-  api.use(readPerson(db));
+  api.use(...sessions(db, secret, config));
   api.use(checkToken);
   api.use((_request, response, next) => {
     response.set('Cache-Control', 'no-store');
     next();
   });
-  peopleRoutes(api, db);
+  signInRoutes(api, db);
+  peopleRoutes(api, db, config.origin, config.idleHours);
+  invitationRoutes(api, db, config.origin);
+  auditRoutes(api, db);
   libraryRoutes(api, db);
+  binRoutes(api, db);
   variationRoutes(api, db);
-  publicationRoutes(api, db);
-  coverageRoutes(api, db);
+  publicationRoutes(api, db, analyses);
   compareRoutes(api, db, analyses);
   reachRoutes(api, db, analyses);
   imageRoutes(api, db);
   importRoutes(api, db);
-  buildRoutes(api, db, queue);
+  buildRoutes(api, db, queue, { origin: config.deliverablesOrigin, secret });
   events.routes(api);
   api.use(() => {
     throw new HttpProblem(404, 'There is nothing at this address.');
   });
-  app.use('/api', api);
-  if (webFolder !== null && existsSync(webFolder)) {
-    app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
-    app.get('/{*path}', (_request, response) => response.sendFile('index.html', { root: webFolder }));
-  }
-  app.use(problemHandler);
-  return app;
+  return api;
 }
 
 /** Requests that change something carry the session's token in a header, which other sites cannot set. */
 const checkToken: RequestHandler = (request, response, next) => {
-  const { person, token } = request.session;
-  if (!person || token === undefined) {
+  const { token } = request.session;
+  if (!request.person || token === undefined) {
     next();
     return;
   }

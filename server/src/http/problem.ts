@@ -1,6 +1,8 @@
 import type { ErrorRequestHandler, Response } from 'express';
 import { z, ZodError } from 'zod';
+import type { Logger } from './log.js';
 import { isDatabaseAway } from '../db/database.js';
+import { Cancelled, isThreadLimit } from '../threads/thread-errors.js';
 
 /** An error that a client is told about as problem details (RFC 9457). */
 export class HttpProblem extends Error {
@@ -46,13 +48,18 @@ export function sendProblem(response: Response, problem: HttpProblem): void {
 }
 
 /** Turns whatever a route threw into problem details. */
-export const problemHandler: ErrorRequestHandler = (error: unknown, _request, response, next) => {
-  if (response.headersSent) {
-    next(error);
-    return;
-  }
-  sendProblem(response, asProblem(error));
-};
+export function problemHandler(log: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    sendProblem(
+      response,
+      asProblem(error, (unknown) => log.error({ err: unknown, request: request.id }, 'unexpected')),
+    );
+  };
+}
 
 /** What errors of the packages and of PostgreSQL say of themselves. */
 const errorSchema = z.object({
@@ -61,7 +68,7 @@ const errorSchema = z.object({
   type: z.string().optional().catch(undefined),
 });
 
-function asProblem(error: unknown): HttpProblem {
+function asProblem(error: unknown, tell: (error: unknown) => void): HttpProblem {
   if (error instanceof HttpProblem) return error;
   if (error instanceof ZodError) {
     const [first] = error.issues;
@@ -70,18 +77,25 @@ function asProblem(error: unknown): HttpProblem {
       issues: error.issues.map((issue) => ({ path: issue.path, message: issue.message })),
     });
   }
+  if (error instanceof Cancelled) return new HttpProblem(503, 'This was broken off; try again.');
   if (error instanceof Error && error.name === 'TooLargeError') return new HttpProblem(422, error.message);
   const { status, code, type } = errorSchema.safeParse(error).data ?? {};
   if (type === 'entity.too.large' || code === 'LIMIT_FILE_SIZE')
     return new HttpProblem(413, 'The upload is larger than allowed.');
   if (type === 'entity.parse.failed') return new HttpProblem(400, 'The request body is not JSON.');
+  if (isThreadLimit(error))
+    return new HttpProblem(422, 'This is too large to be worked out; it took more time or memory than it may.');
   if (isDatabaseAway(error))
     return new HttpProblem(503, 'The database cannot be reached just now; nothing was saved. Try again in a moment.');
   // PostgreSQL: disk full (class 53), and a key that another request has just taken.
   if (code === '53100') return new HttpProblem(507, 'The disk of the database is full; nothing was saved.');
+  if (code === '23503') return new HttpProblem(409, 'Something that this belongs to was deleted meanwhile.');
+  if (code === '40001' || code === '40P01')
+    return new HttpProblem(503, 'Somebody changed the same thing at the same moment; nothing was saved. Try again.');
+  if (code?.startsWith('22')) return new HttpProblem(422, 'It holds a value that cannot be stored.');
   if (code === '23505') return new HttpProblem(409, 'Something with this key or title exists already.');
   if (status && status >= 400 && status < 500)
     return new HttpProblem(status, titles[status] ?? 'The request cannot be read.');
-  console.error(error);
+  tell(error);
   return new HttpProblem(500, 'The server could not do this; nothing was saved. Its log says more.');
 }

@@ -92,3 +92,17 @@ export async function readBlob(db: Queryable, digest: string): Promise<Buffer | 
   );
   return Buffer.concat(rows.map((row) => row.bytes));
 }
+
+/** The bytes of a digest, part by part. */
+export async function* readBlobParts(db: Queryable, digest: string): AsyncGenerator<Buffer> {
+  const blob = await oneRow<{ chunks: number }>(db, 'select chunks from blobs where digest = $1', [digest]);
+  for (let number = 0; number < (blob?.chunks ?? 0); number += 1) {
+    const part = await oneRow<{ bytes: Buffer }>(
+      db,
+      'select bytes from blob_chunks where digest = $1 and number = $2',
+      [digest, number],
+    );
+    if (!part) throw new Error(`The stored bytes ${digest} are gone.`);
+    yield part.bytes;
+  }
+}

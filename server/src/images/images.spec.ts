@@ -8,6 +8,14 @@ describe('Images', () => {
   let server: RunningServer;
   let writer: Client;
 
+  /** One pixel (PNG, ISO/IEC 15948). */
+  const png = new Uint8Array(
+    Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    ),
+  );
+
   const upload = (bytes: Uint8Array<ArrayBuffer>, name: string) => {
     const form = new FormData();
     form.set('file', new Blob([bytes]), name);
@@ -40,6 +48,41 @@ describe('Images', () => {
       '“picture.png” is not a PNG, JPEG, GIF, WebP or SVG picture.',
     ]);
     expect((await writer.post('/images', new FormData())).status).toBe(400);
+  });
+
+  it('are what their bytes say, whatever a request says of them', async () => {
+    const { json: made } = await upload(png, 'dot.png');
+    const body = made.body as ImageBody;
+    const claimed = { ...body.file, mediaType: 'text/html', width: 9999 };
+    const change = {
+      base: 1,
+      title: made.title,
+      body: { ...body, file: claimed, versions: [{ when: 'a is b', file: claimed }] },
+    };
+    const { json: saved } = await writer.put<Component>(`/components/${made.key}`, change);
+    const { file, versions } = saved.body as ImageBody;
+    for (const each of [file, ...versions.map((version) => version.file)])
+      expect([each.mediaType, each.width]).toEqual(['image/png', 1]);
+    expect((await writer.get(`/images/${file.digest}`)).type).toBe('image/png');
+    const unknown = { ...claimed, digest: '1'.repeat(64) };
+    const refused = await writer.post<ProblemDetails>('/components', {
+      kind: 'image',
+      title: 'Made up',
+      body: { type: 'image', alt: '', file: unknown, versions: [] },
+    });
+    expect([refused.status, refused.json.detail]).toEqual([
+      422,
+      'A file of this image is not in the library; upload it first.',
+    ]);
+    // What is no picture is not shown as one, though its bytes are stored.
+    const page = await storeBlob(server.db, new TextEncoder().encode('<script>alert(1)</script>'));
+    expect((await writer.get(`/images/${page}`)).status).toBe(404);
+  });
+
+  it('of one title, many at once, all get keys of their own', async () => {
+    const answers = await Promise.all(Array.from({ length: 8 }, () => upload(png, 'same title.png')));
+    expect(answers.map(({ status }) => status)).toEqual(Array<number>(8).fill(200));
+    expect(new Set(answers.map(({ json }) => json.key)).size).toBe(8);
   });
 
   it('of any size come back as they went in', async () => {

@@ -1,11 +1,12 @@
+import { readFile } from 'node:fs/promises';
 import { freeKey, keyFromTitle, routes, type ImageBody, type ImageFile } from '@allomorph/core';
 import type { Router } from 'express';
 import { imageSize } from 'image-size';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
-import { handled, serve } from '../http/context.js';
+import { actorOf, handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { createComponent, takenKeys } from '../library/components.js';
-import { actorOf } from '../library/routes.js';
+import { createComponent, lockLibrary, takenKeys } from '../library/components.js';
+
 import { readBlob, storeBlob } from './blobs.js';
 
 const mediaTypes: Readonly<Record<string, string>> = {
@@ -20,7 +21,12 @@ const mediaTypes: Readonly<Record<string, string>> = {
  * Stores a picture after looking at its bytes; its name is not trusted.
  * @throws HttpProblem 422 for anything but PNG, JPEG, GIF, WebP and SVG
  */
-export async function storeImage(db: Queryable, bytes: Uint8Array, name: string): Promise<ImageFile> {
+export async function storeImage(
+  db: Queryable,
+  workspace: string,
+  bytes: Uint8Array,
+  name: string,
+): Promise<ImageFile> {
   const read = ((): { type?: string | undefined; width?: number; height?: number } | null => {
     try {
       return imageSize(bytes);
@@ -31,12 +37,18 @@ export async function storeImage(db: Queryable, bytes: Uint8Array, name: string)
   const mediaType = mediaTypes[read?.type ?? ''];
   if (!read || !mediaType) throw new HttpProblem(422, `“${name}” is not a PNG, JPEG, GIF, WebP or SVG picture.`);
   const digest = await storeBlob(db, bytes);
-  return {
+  const file = {
     digest,
     mediaType,
     width: Math.round(read.width ?? 0) || null,
     height: Math.round(read.height ?? 0) || null,
   };
+  await db.query(
+    `insert into image_files (workspace, digest, media_type, width, height) values ($1, $2, $3, $4, $5)
+     on conflict do nothing`,
+    [workspace, digest, mediaType, file.width, file.height],
+  );
+  return file;
 }
 
 /** Pictures: what may show them, and nothing that runs. */
@@ -51,8 +63,9 @@ export function imageRoutes(router: Router, db: Database): void {
     if (!file) throw new HttpProblem(400, 'A file is needed.');
     const title = body.title || file.originalname;
     return db.transaction(async (client) => {
-      const stored = await storeImage(client, file.buffer, file.originalname);
+      const stored = await storeImage(client, person.workspace, await readFile(file.path), file.originalname);
       const image: ImageBody = { type: 'image', alt: body.alt, file: stored, versions: [] };
+      await lockLibrary(client, person.workspace);
       const taken = await takenKeys(client, person.workspace);
       const key = freeKey(keyFromTitle(title.replace(/\.[a-z0-9]+$/i, '')), (each) => taken.has(each));
       return createComponent(client, actorOf(person), { kind: 'image', title, key, body: image });
@@ -62,8 +75,7 @@ export function imageRoutes(router: Router, db: Database): void {
   serve(router, routes.picture, async ({ person, params, response }) => {
     const image = await oneRow<{ type: string }>(
       db,
-      `select r.body->'file'->>'mediaType' as type from revisions r
-        where r.workspace = $1 and r.body->>'type' = 'image' and r.body->'file'->>'digest' = $2 limit 1`,
+      'select media_type as type from image_files where workspace = $1 and digest = $2',
       [person.workspace, params.digest],
     );
     const bytes = image && (await readBlob(db, params.digest));

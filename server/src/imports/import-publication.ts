@@ -15,17 +15,15 @@ import type { ImportResult } from '@allomorph/core/interchange';
 import type { Database, Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
 import { storeImage } from '../images/images.js';
-import { audit, type Actor } from '../library/audit.js';
+import { audit, type Actor } from '../audit/audit.js';
 import { insertComponents, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant } from '../publications/publications.js';
 import { readAxes, readDesigns, readProfiles, writeAxis, writeDesign, writeProfile } from '../variation/variation.js';
-import { isThreadLimit, runInThread } from '../threads/work-thread.js';
-import type { ImportAnswer, ImportOrder, ImportSource } from './import-thread.js';
+import { readImport } from '../threads/analyses.js';
+import { isThreadLimit } from '../threads/thread-errors.js';
+import type { ImportAnswer, ImportSource } from './import-thread.js';
 
 type ImportedSource = Extract<ImportAnswer, { ok: true }>;
-
-/** How long reading a source may take. */
-const limitSeconds = 300;
 
 /**
  * Imports a DocBook source: all of it in one transaction, or nothing.
@@ -39,12 +37,8 @@ export async function importPublication(
   profiles: ProfilesFile | null,
 ): Promise<ImportSummary> {
   const taken = await takenKeys(db, actor.workspace);
-  const answer = await runInThread<ImportOrder, never, ImportAnswer>(
-    new URL('./import-thread.ts', import.meta.url),
-    { ...source, publication: title, profiles, taken },
-    () => undefined,
-    limitSeconds,
-  ).catch((error: unknown): never => {
+  const order = { ...source, publication: title, profiles, taken };
+  const answer = await readImport(order).catch((error: unknown): never => {
     if (isThreadLimit(error)) throw new HttpProblem(422, 'The source is larger than an import may be.');
     throw error;
   });
@@ -63,7 +57,7 @@ async function keep(
   await insertComponents(db, actor, result.components);
   for (const image of result.images) {
     const bytes = pictures.get(image.path);
-    const file = bytes && (await storeImage(db, bytes, image.path).catch(() => null));
+    const file = bytes && (await storeImage(db, actor.workspace, bytes, image.path).catch(() => null));
     if (!file) {
       const message = `The picture “${image.path}” is missing or cannot be read.`;
       notes.push({ kind: 'missing file', message, file: image.path, line: 1 });

@@ -1,17 +1,17 @@
-import { readFileSync } from 'node:fs';
+import { closeSync, openSync, readFileSync, readSync } from 'node:fs';
 import type { ProfilesFile } from '@allomorph/core';
 import { ImportFault, importDocbook, type ImportResult, type StyleSheet } from '@allomorph/core/interchange';
-import type { ThreadWork } from '../threads/work-thread.js';
+import type { ThreadWork } from '../threads/work-pool.js';
 import { decodeXml } from './decode-xml.js';
 import { fileInside } from './file-inside.js';
 import { belowInArchive, belowInFolder, styleSheetsFor } from './style-sheets.js';
 import { ArchiveFault, unzip } from './unzip.js';
 
-/** Where an import reads from: a folder of this machine, or an archive. */
+/** Where an import reads from: a folder of this machine, or the file of an archive. */
 export interface ImportSource {
   /** The file that holds the book; the empty string: the one of the archive that does. */
   readonly main: string;
-  readonly from: { readonly folder: string } | { readonly archive: Uint8Array };
+  readonly from: { readonly folder: string } | { readonly archive: string };
 }
 
 /** What an import thread is started with. */
@@ -80,7 +80,7 @@ interface Opened {
 
 function opened({ from, main }: ImportSource): Opened {
   if ('archive' in from) {
-    const files = unzip(from.archive);
+    const files = unzip(partsOfFile(from.archive));
     return { read: (path) => files.get(path), main: main || bookIn(files), sheets: belowInArchive(files) };
   }
   const read = (path: string): Uint8Array | undefined => {
@@ -89,6 +89,23 @@ function opened({ from, main }: ImportSource): Opened {
   };
   return { read, main, sheets: belowInFolder(from.folder) };
 }
+
+/** The bytes of a file, part by part. */
+function* partsOfFile(path: string): Generator<Uint8Array> {
+  const file = openSync(path, 'r');
+  try {
+    for (;;) {
+      const part = Buffer.alloc(bytesOfPart);
+      const length = readSync(file, part);
+      if (length === 0) return;
+      yield part.subarray(0, length);
+    }
+  } finally {
+    closeSync(file);
+  }
+}
+
+const bytesOfPart = 1 << 16;
 
 /**
  * The file of an archive that holds a book: the one whose root element says so, nearest to the top; of several in one

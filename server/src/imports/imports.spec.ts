@@ -124,7 +124,8 @@ describe('Imports', () => {
 
   it('that fail on the way to the database keep nothing of it', async () => {
     const before = await counts();
-    const archive = zipSync({ 'book.xml': strToU8(book('', chapter('c', '<para>x</para>'))) });
+    const archive = join(mkdtempSync(join(tmpdir(), 'allomorph-import-')), 'book.zip');
+    writeFileSync(archive, zipSync({ 'book.xml': strToU8(book('', chapter('c', '<para>x</para>'))) }));
     await server.db.query('alter table variants add constraint nothing_new check (title <> $$broken$$)');
     const profiles = { axes: {}, profiles: [{ profile: 'broken' }] };
     const actor = { workspace: server.workspace, person: null };
@@ -154,13 +155,16 @@ describe('Imports', () => {
 });
 
 describe('Archives', () => {
+  const inParts = (bytes: Uint8Array): readonly Uint8Array[] =>
+    Array.from({ length: Math.ceil(bytes.length / 50_000) }, (_, at) => bytes.subarray(at * 50_000, (at + 1) * 50_000));
+
   it('are refused where they are none, or unpack to more than they may', () => {
-    expect(() => unzip(strToU8('not a zip'))).toThrowError(
+    expect(() => unzip([strToU8('not a zip')])).toThrowError(
       ArchiveFault,
       'The file is not a ZIP archive that can be read.',
     );
     const bomb = zipSync({ a: new Uint8Array(160 << 20), b: new Uint8Array(160 << 20) }, { level: 1 });
-    expect(() => unzip(bomb)).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
+    expect(() => unzip(inParts(bomb))).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
   });
 
   it('are measured by what comes out, not by what they say', () => {
@@ -168,7 +172,7 @@ describe('Archives', () => {
     // The size before compression (APPNOTE.TXT 4.3.7 and 4.3.12, at 22 and 24) is made to say one byte.
     bomb.writeUInt32LE(1, 22);
     bomb.writeUInt32LE(1, bomb.indexOf(Buffer.from([0x50, 0x4b, 0x01, 0x02])) + 24);
-    expect(() => unzip(bomb)).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
+    expect(() => unzip(inParts(bomb))).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
   });
 
   it('give all their files, whatever their compression and size', () => {
@@ -178,7 +182,7 @@ describe('Archives', () => {
       'empty.txt': new Uint8Array(),
     };
     const archive = zipSync({ ...files, 'a/b.txt': [files['a/b.txt'], { level: 0 }] });
-    expect([...unzip(archive)].map(([path, bytes]) => [path, Buffer.from(bytes).toString()])).toEqual(
+    expect([...unzip(inParts(archive))].map(([path, bytes]) => [path, Buffer.from(bytes).toString()])).toEqual(
       Object.entries(files).map(([path, bytes]) => [path, Buffer.from(bytes).toString()]),
     );
   });

@@ -2,9 +2,9 @@ import { profilesFileSchema, routes } from '@allomorph/core';
 import type { Router } from 'express';
 import type { z } from 'zod';
 import type { Database } from '../db/database.js';
-import { serve } from '../http/context.js';
+import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { actorOf } from '../library/routes.js';
+
 import { importPublication } from './import-publication.js';
 
 /** Imports of uploaded archives. */
@@ -12,7 +12,7 @@ export function importRoutes(router: Router, db: Database): void {
   serve(router, routes.importDocbook, async ({ person, body, file }) => {
     if (!file) throw new HttpProblem(400, 'A ZIP file is needed.');
     const profiles = body.profiles === '' ? null : parseProfiles(body.profiles);
-    const source = { main: body.main, from: { archive: file.buffer } };
+    const source = { main: body.main, from: { archive: file.path } };
     return importPublication(db, actorOf(person), source, body.title, profiles);
   });
 }

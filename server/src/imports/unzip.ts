@@ -6,15 +6,14 @@ export const archiveLimits = { files: 20_000, bytes: 300 << 20 } as const;
 /** Why an archive is refused. */
 export class ArchiveFault extends Error {}
 
-const chunk = 1 << 16;
-
 /**
  * Unpacks an archive piece by piece. What counts is what really comes out, whatever the archive says of itself. Nothing
  * is written to disk.
+ * @param parts the bytes of the archive, in order
  * @returns the files by path
  * @throws ArchiveFault for what is no archive, too large, or has paths that lead out of it
  */
-export function unzip(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> {
+export function unzip(parts: Iterable<Uint8Array>): ReadonlyMap<string, Uint8Array> {
   const unpacked = new Map<string, Uint8Array>();
   let total = 0;
   let entries = 0;
@@ -25,21 +24,21 @@ export function unzip(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> {
     if (entries > archiveLimits.files)
       throw new ArchiveFault(`The archive holds more than ${archiveLimits.files} files.`);
     if (file.name.endsWith('/')) return;
-    const parts: Uint8Array[] = [];
+    const unpackedParts: Uint8Array[] = [];
     file.ondata = (error, part, isLast) => {
       if (error) throw error;
       total += part.length;
       if (total > archiveLimits.bytes)
         throw new ArchiveFault(`The archive unpacks to more than ${archiveLimits.bytes >> 20} MB.`);
-      parts.push(part);
-      if (isLast) unpacked.set(file.name, Buffer.concat(parts));
+      unpackedParts.push(part);
+      if (isLast) unpacked.set(file.name, Buffer.concat(unpackedParts));
     };
     file.start();
   });
   unzipper.register(UnzipInflate);
   try {
-    for (let at = 0; at < bytes.length; at += chunk)
-      unzipper.push(bytes.subarray(at, at + chunk), at + chunk >= bytes.length);
+    for (const part of parts) unzipper.push(part);
+    unzipper.push(new Uint8Array(0), true);
   } catch (error) {
     if (error instanceof ArchiveFault) throw error;
     throw new ArchiveFault('The file is not a ZIP archive that can be read.');

@@ -21,8 +21,9 @@ import {
 import { oneRow, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
 import { HttpProblem } from '../http/problem.js';
+import { withKnownFiles } from '../images/known-files.js';
 import { acceptBody } from './accept-body.js';
-import { audit, type Actor } from './audit.js';
+import { audit, type Actor } from '../audit/audit.js';
 import { placementTargets, refuseCycle, refuseDepth } from './placement-rules.js';
 
 interface HeadRow {
@@ -204,9 +205,10 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
     kind: wanted.kind,
     title: wanted.title,
     revision: 1,
-    body: acceptBody(wanted.kind, wanted.body),
+    body: await withKnownFiles(db, actor.workspace, acceptBody(wanted.kind, wanted.body)),
     ...(wanted.labels ? { labels: wanted.labels } : {}),
   });
+  await refuseDeleted(db, actor.workspace, key, referencesOf(component.body));
   await insertComponents(db, actor, [component]);
   await refuseCycle(db, actor.workspace, key, placementTargets(component));
   await refuseDepth(db, actor.workspace, key);
@@ -261,8 +263,9 @@ export async function saveComponent(
       current,
     });
   }
-  const body = acceptBody(current.kind, change.body);
+  const body = await withKnownFiles(db, actor.workspace, acceptBody(current.kind, change.body));
   const saved = componentFrom({ ...current, title: change.title, revision: current.revision + 1, body });
+  await refuseDeleted(db, actor.workspace, key, referencesOf(body));
   await refuseCycle(db, actor.workspace, key, placementTargets(saved));
   await insertRevision(db, actor, saved);
   await db.query(
@@ -330,7 +333,11 @@ export async function deleteComponent(db: Queryable, actor: Actor, key: string):
       users: rows,
     });
   }
-  await db.query('update components set deleted_at = now() where workspace = $1 and key = $2', [actor.workspace, key]);
+  await db.query('update components set deleted_at = now(), deleted_by = $3 where workspace = $1 and key = $2', [
+    actor.workspace,
+    key,
+    actor.person,
+  ]);
   await writeReferences(db, actor.workspace, 'component', key, []);
   await audit(db, actor, 'delete', key);
 }
@@ -345,6 +352,28 @@ export async function restoreComponent(db: Queryable, actor: Actor, key: string)
   await refuseDepth(db, actor.workspace, key);
   await audit(db, actor, 'restore', key);
   return component;
+}
+
+/**
+ * Refuses new references to what was put into the bin meanwhile.
+ * @throws HttpProblem 409 that names it
+ */
+export async function refuseDeleted(
+  db: Queryable,
+  workspace: string,
+  source: string,
+  references: readonly Reference[],
+): Promise<void> {
+  const deleted = await oneRow<{ title: string }>(
+    db,
+    `select title from components c
+      where workspace = $1 and key = any($2) and deleted_at is not null and not exists (
+        select from component_references f where f.workspace = $1 and f.source = $3 and f.target = c.key)
+      order by title limit 1`,
+    [workspace, [...new Set(references.map(({ target }) => target))], source],
+  );
+  if (deleted)
+    throw new HttpProblem(409, `“${deleted.title}” is in the bin. Bring it back first, or take it out here.`);
 }
 
 /** Replaces the rows that say what a component or publication refers to. */
@@ -380,7 +409,7 @@ export async function writeReferences(
 }
 
 /** Saves take turns in a workspace, so that two of them together cannot close a cycle that neither sees. */
-async function lockLibrary(db: Queryable, workspace: string): Promise<void> {
+export async function lockLibrary(db: Queryable, workspace: string): Promise<void> {
   await db.query(`select pg_advisory_xact_lock(hashtextextended('library ' || $1, 0))`, [workspace]);
 }
 

@@ -1,9 +1,8 @@
 import { referencesOf, routes, type RevisionRow } from '@allomorph/core';
 import type { Router } from 'express';
 import type { Database } from '../db/database.js';
-import { serve, type Person } from '../http/context.js';
+import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import type { Actor } from './audit.js';
 import { readClosure } from './closure.js';
 import {
   createComponent,
@@ -15,12 +14,8 @@ import {
   saveComponent,
 } from './components.js';
 import { listComponents } from './search.js';
+import { listVariables } from './variables.js';
 import { whereUsed } from './where-used.js';
-
-/** The person of a request as the one who acts. */
-export function actorOf(person: Person): Actor {
-  return { workspace: person.workspace, person: person.id };
-}
 
 export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.components, ({ person, query }) => listComponents(db, person.workspace, query));
@@ -38,6 +33,14 @@ export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.labelComponent, ({ person, params, body }) =>
     db.transaction((client) => labelComponent(client, actorOf(person), params.key, body)),
   );
+
+  serve(router, routes.titles, async ({ person, body }) => {
+    const { rows } = await db.query<{ key: string; title: string }>(
+      'select key, title from components where workspace = $1 and key = any($2) and deleted_at is null',
+      [person.workspace, body.keys],
+    );
+    return Object.fromEntries(rows.map(({ key, title }) => [key, title]));
+  });
 
   serve(router, routes.labels, async ({ person }) => {
     const { rows: collections } = await db.query<{ collection: string }>(
@@ -77,7 +80,9 @@ export function libraryRoutes(router: Router, db: Database): void {
     return component;
   });
 
-  serve(router, routes.uses, ({ person, params }) => whereUsed(db, person.workspace, params.key));
+  serve(router, routes.uses, ({ person, params, query }) => whereUsed(db, person.workspace, params.key, query));
+
+  serve(router, routes.variables, ({ person }) => db.snapshot((client) => listVariables(client, person.workspace)));
 
   /** The component and everything it refers to, as far as it goes: what it takes to show it. */
   serve(router, routes.closure, ({ person, params }) =>

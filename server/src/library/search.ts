@@ -1,5 +1,5 @@
 import type { ComponentKind, ComponentList, ComponentRow } from '@allomorph/core';
-import { oneRow, type Queryable } from '../db/database.js';
+import { likePattern, oneRow, type Queryable } from '../db/database.js';
 
 interface Filter {
   readonly find: string;
@@ -11,46 +11,61 @@ interface Filter {
   readonly limit: number;
 }
 
-/** Lists components by text, kind and use, titles that match first. */
+/** How often a component is used: by its key, and by the slots of its collection. */
+const usesOf = `
+  (select count(*) from component_references f where f.workspace = c.workspace and f.target = c.key)
+  + (select count(*) from component_references f where c.kind = 'snippet' and c.collection is not null
+       and f.workspace = c.workspace and f.target = '@collection/' || c.collection and f.kind = 'slot')`;
+
+const usageIs: Readonly<Record<Exclude<Filter['usage'], 'any'>, string>> = {
+  unused: '= 0',
+  once: '= 1',
+  often: '> 1',
+};
+
+type Row = Omit<ComponentRow, 'changedBy' | 'changedAt'> & { changed_at: Date; changed_by: string | null };
+
+/**
+ * Lists components by text, kind and use, titles that match first. Each of title, key and text is looked up in an index of
+ * its own; uses are counted for what is told only, unless they are asked for.
+ */
 export async function listComponents(db: Queryable, workspace: string, filter: Filter): Promise<ComponentList> {
-  const usage = { any: 'true', unused: 'uses = 0', once: 'uses = 1', often: 'uses > 1' }[filter.usage];
-  const pattern = `%${filter.find.trim().replace(/[\\%_]/g, '\\$&')}%`;
-  const matching = `
-    select c.key, c.kind, c.title, c.revision, left(c.text, 220) as excerpt, c.conditions, c.changed_at,
-           p.name as changed_by, (coalesce(u.uses, 0) + coalesce(s.uses, 0))::integer as uses
-      from components c
-      left join people p on p.id = c.changed_by
-      left join (select target, count(*) as uses from component_references where workspace = $1 group by target) u
-        on u.target = c.key
-      left join (select target, count(*) as uses from component_references where workspace = $1 and kind = 'slot' group by target) s
-        on c.kind = 'snippet' and s.target = '@collection/' || c.collection
-     where c.workspace = $1 and c.deleted_at is null
-       and ($2 = '%%' or c.title ilike $2 or c.key ilike $2 or c.text ilike $2)
-       and ($3::text is null or c.kind = $3)
-       and ($4::text is null or c.collection = $4)`;
-  const values = [workspace, pattern, filter.kind ?? null, filter.collection ?? null];
-  const total = await oneRow<{ total: string }>(
+  const found = filter.find.trim() !== '';
+  const conditions = [
+    'c.workspace = $1 and c.deleted_at is null',
+    ...(found
+      ? [
+          `c.key in (select key from components where workspace = $1 and title ilike $2
+             union select key from components where workspace = $1 and key ilike $2
+             union select key from components where workspace = $1 and text ilike $2)`,
+        ]
+      : []),
+    '($2::text is not null)',
+    '($3::text is null or c.kind = $3)',
+    '($4::text is null or c.collection = $4)',
+    ...(filter.usage === 'any' ? [] : [`${usesOf} ${usageIs[filter.usage]}`]),
+  ].join(' and ');
+  const values = [workspace, likePattern(filter.find), filter.kind ?? null, filter.collection ?? null];
+  const counted = await oneRow<{ total: number }>(
     db,
-    `select count(*) as total from (${matching}) m where ${usage}`,
+    `select count(*)::integer as total from components c where ${conditions}`,
     values,
   );
-  const { rows } = await db.query<ComponentRow & { changed_at: Date; changed_by: string | null }>(
-    `select * from (${matching}) m where ${usage}
-      order by (title ilike $2 or key ilike $2) desc, lower(title), key offset $5 limit $6`,
+  const order = found ? '(c.title ilike $2 or c.key ilike $2) desc, lower(c.title), c.key' : 'lower(c.title), c.key';
+  const { rows } = await db.query<Row>(
+    `select c.key, c.kind, c.title, c.revision, left(c.text, 220) as excerpt, c.conditions, c.changed_at,
+            p.name as changed_by, (${usesOf})::integer as uses
+       from (select * from components c where ${conditions} order by ${order} offset $5 limit $6) c
+       left join people p on p.id = c.changed_by
+      order by ${order}`,
     [...values, filter.offset, filter.limit],
   );
   return {
-    total: Number(total?.total ?? 0),
-    items: rows.map((row) => ({
-      key: row.key,
-      kind: row.kind,
-      title: row.title,
-      revision: row.revision,
-      uses: row.uses,
-      conditions: row.conditions,
-      excerpt: row.excerpt,
-      changedBy: row.changed_by ?? '',
-      changedAt: row.changed_at.toISOString(),
+    total: counted?.total ?? 0,
+    items: rows.map(({ changed_at: changedAt, changed_by: changedBy, ...row }) => ({
+      ...row,
+      changedBy: changedBy ?? '',
+      changedAt: changedAt.toISOString(),
     })),
   };
 }

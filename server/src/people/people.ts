@@ -1,103 +1,131 @@
-import { randomBytes } from 'node:crypto';
-import { promisify } from 'node:util';
-import { hash, verify } from '@node-rs/argon2';
-import { routes, type Role, type SessionInfo } from '@allomorph/core';
-import type { Request, RequestHandler, Response, Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { routes, type PersonRow, type Role } from '@allomorph/core';
+import { verify } from '@node-rs/argon2';
+import type { Router } from 'express';
+import { audit } from '../audit/audit.js';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
-import { serve, type Person } from '../http/context.js';
+import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
+import { lockPeople, makeInvitation } from './invitations.js';
+import { setPassword } from './person.js';
+import { beginSession, endSessionsOf, sessionInfo, sessionsOf } from './sessions.js';
 
-interface PersonRow {
-  id: string;
-  workspace: string;
-  sign_in: string;
-  name: string;
-  role: Role;
-  password_hash: string;
+interface Row extends Omit<PersonRow, 'addedAt' | 'lastSeenAt'> {
+  readonly addedAt: Date;
+  readonly lastSeenAt: Date | null;
 }
 
-/** Adds a person to a workspace. The password is kept as an argon2id hash. */
-export async function addPerson(
+/** The people of a workspace, those who may sign in first. */
+export async function readPeople(
   db: Queryable,
   workspace: string,
-  person: { readonly signIn: string; readonly name: string; readonly role: Role; readonly password: string },
-): Promise<string> {
-  const row = await oneRow<{ id: string }>(
-    db,
-    'insert into people (workspace, sign_in, name, role, password_hash) values ($1, $2, $3, $4, $5) returning id',
-    [workspace, person.signIn, person.name, person.role, await hash(person.password)],
+  id: string | null = null,
+): Promise<readonly PersonRow[]> {
+  const { rows } = await db.query<Row>(
+    `select p.id, p.name, p.sign_in as "signIn", p.role, p.is_active as "isActive",
+            coalesce((p.settings ->> 'colour')::integer, 0) as colour, p.added_at as "addedAt",
+            p.last_seen_at as "lastSeenAt",
+            (select count(*)::integer from session s where s.person = p.id and s.expire > now()) as sessions
+       from people p where p.workspace = $1 and ($2::uuid is null or p.id = $2) order by p.is_active desc, lower(p.name)`,
+    [workspace, id],
   );
-  return row?.id ?? '';
+  return rows.map((row) => ({
+    ...row,
+    addedAt: row.addedAt.toISOString(),
+    lastSeenAt: row.lastSeenAt?.toISOString() ?? null,
+  }));
 }
 
-/** Whoever asks is read anew at each request: a changed role holds at once, and who is gone is signed out. */
-export function readPerson(db: Database): RequestHandler {
-  return async (request, _response, next) => {
-    const { person } = request.session;
-    if (person) {
-      const row = await oneRow<PersonRow>(db, 'select * from people where id = $1', [person.id]);
-      if (row) request.session.person = personOf(row);
-      else delete request.session.person;
-    }
-    next();
-  };
+async function requirePerson(db: Queryable, workspace: string, id: string): Promise<PersonRow> {
+  const [row] = await readPeople(db, workspace, id);
+  if (!row) throw new HttpProblem(404, 'There is no such person.');
+  return row;
 }
 
-function personOf({ id, workspace, name, sign_in: signIn, role }: PersonRow): Person {
-  return { id, workspace, name, signIn, role };
+/**
+ * Changes who somebody is and what they may do; other rights end their sessions.
+ * @throws HttpProblem 404; 409 where no keeper would be left
+ */
+export async function savePerson(
+  db: Queryable,
+  workspace: string,
+  id: string,
+  change: { readonly name: string; readonly role: Role; readonly isActive: boolean },
+): Promise<void> {
+  await lockPeople(db, workspace);
+  const before = await requirePerson(db, workspace, id);
+  await db.query('update people set name = $2, role = $3, is_active = $4 where id = $1', [
+    id,
+    change.name,
+    change.role,
+    change.isActive,
+  ]);
+  const keeper = await oneRow(db, `select from people where workspace = $1 and role = 'keeper' and is_active limit 1`, [
+    workspace,
+  ]);
+  if (!keeper) throw new HttpProblem(409, `“${before.name}” is the only keeper. Make somebody else a keeper first.`);
+  if (before.role !== change.role || before.isActive !== change.isActive) await endSessionsOf(db, id);
 }
 
-/** Sign-in, sign-out and who is signed in. */
-export function peopleRoutes(router: Router, db: Database): void {
-  const limit = rateLimit({
-    windowMs: 5 * 60_000,
-    limit: 20,
-    skipSuccessfulRequests: true,
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: (_request, _response, next) => {
-      next(new HttpProblem(429, 'Too many failed attempts to sign in. Wait five minutes and try again.'));
-    },
+/** People as keepers see them, and what everybody sets for themselves. */
+export function peopleRoutes(router: Router, db: Database, origin: string, idleHours: number): void {
+  serve(router, routes.people, ({ person }) => readPeople(db, person.workspace));
+
+  serve(router, routes.savePerson, ({ person, params, body }) =>
+    db.transaction(async (client) => {
+      await savePerson(client, person.workspace, params.id, body);
+      const saved = await requirePerson(client, person.workspace, params.id);
+      await audit(client, actorOf(person), 'save person', saved.signIn, { role: saved.role, isActive: saved.isActive });
+      return saved;
+    }),
+  );
+
+  serve(router, routes.resetPerson, ({ person, params }) =>
+    db.transaction(async (client) => {
+      const { name, role, signIn } = await requirePerson(client, person.workspace, params.id);
+      await client.query('delete from invitations where person = $1', [params.id]);
+      const link = await makeInvitation(client, actorOf(person), { name, role, person: params.id }, origin);
+      await audit(client, actorOf(person), 'let set a new password', signIn);
+      return link;
+    }),
+  );
+
+  serve(router, routes.sessionsOf, async ({ person, params, request }) => {
+    await requirePerson(db, person.workspace, params.id);
+    return sessionsOf(db, params.id, request.sessionID, idleHours);
   });
 
-  serve(router, routes.session, ({ request }) => sessionInfo(db, request));
+  serve(router, routes.endSessions, ({ person, params }) =>
+    db.transaction(async (client) => {
+      const { signIn } = await requirePerson(client, person.workspace, params.id);
+      await endSessionsOf(client, params.id);
+      await audit(client, actorOf(person), 'end sessions', signIn);
+    }),
+  );
 
-  router.post(routes.signIn.path, limit);
-  serve(router, routes.signIn, async ({ body, request, response }) => {
-    const { name, password } = body;
-    const row = await oneRow<PersonRow>(db, 'select * from people where sign_in = $1', [name.toLowerCase()]);
-    // The same work is done for unknown names, so that timing does not tell them apart.
-    const good = await verify(row?.password_hash ?? (await unusablePassword), password).catch(() => false);
-    if (!row || !good) throw new HttpProblem(401, 'The name or the password is wrong.');
-    await promisify(request.session.regenerate.bind(request.session))();
-    request.session.person = personOf(row);
-    giveToken(request, response);
-    return sessionInfo(db, request);
+  serve(router, routes.saveOwn, async ({ person, body }) => {
+    await db.query('update people set name = $2, settings = $3 where id = $1', [
+      person.id,
+      body.name,
+      JSON.stringify(body.settings),
+    ]);
+    return sessionInfo(db, { ...person, ...body });
   });
 
-  serve(router, routes.signOut, async ({ request, response }) => {
-    await promisify(request.session.destroy.bind(request.session))();
-    response.clearCookie('allomorph');
+  serve(router, routes.changePassword, async ({ person, body, request, response }) => {
+    const row = await oneRow<{ password_hash: string }>(db, 'select password_hash from people where id = $1', [
+      person.id,
+    ]);
+    if (!(await verify(row?.password_hash ?? '', body.current).catch(() => false)))
+      throw new HttpProblem(422, 'The password of until now is another one.');
+    await db.transaction(async (client) => {
+      await setPassword(client, person.id, body.password);
+      await endSessionsOf(client, person.id);
+      await audit(client, actorOf(person), 'set password', person.signIn);
+    });
+    await beginSession(request, response, person);
   });
-}
 
-const unusablePassword = hash(randomBytes(24).toString('hex'));
-const tokenCookie = 'XSRF-TOKEN';
+  serve(router, routes.ownSessions, ({ person, request }) => sessionsOf(db, person.id, request.sessionID, idleHours));
 
-/** Puts the session's token where the interface's own scripts can read it and send it back. */
-export function giveToken(request: Request, response: Response): void {
-  request.session.token ??= randomBytes(24).toString('base64url');
-  response.cookie(tokenCookie, request.session.token, { sameSite: 'lax', httpOnly: false, path: '/' });
-}
-
-async function sessionInfo(db: Database, request: Request): Promise<SessionInfo> {
-  const { person } = request.session;
-  const workspace = person
-    ? await oneRow<{ title: string }>(db, 'select title from workspaces where id = $1', [person.workspace])
-    : undefined;
-  return {
-    person: person ? { name: person.name, signIn: person.signIn, role: person.role } : null,
-    workspace: workspace?.title ?? '',
-  };
+  serve(router, routes.endOtherSessions, ({ person, request }) => endSessionsOf(db, person.id, request.sessionID));
 }

@@ -99,13 +99,28 @@ describe('Publications', () => {
     const book = await fresh('With variants');
     const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
     expect((await keeper.post<ProblemDetails>(`/publications/${book.key}/variants`, recipe)).status).toBe(409);
-    const language = await keeper.put<ProblemDetails>(`/variants/${variant.id}`, { ...recipe, language: 'english!' });
+    const language = await keeper.put<ProblemDetails>(`/variants/${variant.id}`, {
+      ...recipe,
+      base: 1,
+      language: 'english!',
+    });
     expect(language.json.detail).toContain('A language tag such as');
     const { json: changed } = await keeper.put<StoredVariant>(`/variants/${variant.id}`, {
       ...recipe,
+      base: 1,
       title: 'W',
       language: 'de',
     });
+    const stale = await keeper.put<ProblemDetails & { current: StoredVariant }>(`/variants/${variant.id}`, {
+      ...recipe,
+      base: 1,
+      title: 'Mine',
+    });
+    expect([stale.status, stale.json.detail, stale.json.current.revision]).toEqual([
+      409,
+      'Somebody changed “W” meanwhile.',
+      2,
+    ]);
     expect([changed.title, changed.language]).toEqual(['W', 'de']);
     expect((await keeper.delete(`/variants/${variant.id}`)).status).toBe(204);
     expect((await keeper.delete(`/variants/${variant.id}`)).status).toBe(404);

@@ -19,11 +19,11 @@ import {
 import type { Router } from 'express';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
-import { serve } from '../http/context.js';
+import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { audit, type Actor } from '../library/audit.js';
-import { takenKeys, writeReferences } from '../library/components.js';
-import { actorOf } from '../library/routes.js';
+import type { Analyses } from '../threads/analyses.js';
+import { audit, type Actor } from '../audit/audit.js';
+import { lockLibrary, refuseDeleted, takenKeys, writeReferences } from '../library/components.js';
 
 interface Row {
   key: string;
@@ -49,10 +49,11 @@ export async function readPublication(
   workspace: string,
   key: string,
 ): Promise<StoredPublication | undefined> {
-  const row = await oneRow<Row>(db, `select ${columns} from publications p where workspace = $1 and key = $2`, [
-    workspace,
-    key,
-  ]);
+  const row = await oneRow<Row>(
+    db,
+    `select ${columns} from publications p where workspace = $1 and key = $2 and deleted_at is null`,
+    [workspace, key],
+  );
   return row && stored(row);
 }
 
@@ -93,17 +94,19 @@ async function savePublication(
   key: string,
   change: Omit<StoredPublication, 'key' | 'revision'> & { readonly base: number },
 ): Promise<StoredPublication> {
+  refuseBadEntries(change.entries);
+  refuseBadValues(change.values);
+  // In turn with deletions, so that nothing is deleted that this outline is about to hold.
+  await lockLibrary(db, actor.workspace);
   const current = await oneRow<Row>(
     db,
-    `select ${columns} from publications p where workspace = $1 and key = $2 for update`,
+    `select ${columns} from publications p where workspace = $1 and key = $2 and deleted_at is null for no key update`,
     [actor.workspace, key],
   );
   if (!current) throw new HttpProblem(404, `There is no publication “${key}”.`);
   if (current.revision !== change.base) {
     throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current: stored(current) });
   }
-  refuseBadEntries(change.entries);
-  refuseBadValues(change.values);
   const saved: StoredPublication = {
     key,
     title: change.title,
@@ -124,7 +127,10 @@ async function savePublication(
       actor.person,
     ],
   );
-  await writeReferences(db, actor.workspace, 'publication', key, referencesOfPublication(enginePublication(saved)));
+  const references = referencesOfPublication(enginePublication(saved));
+  await refuseDeleted(db, actor.workspace, key, references);
+  await refuseMissingPublications(db, actor.workspace, saved);
+  await writeReferences(db, actor.workspace, 'publication', key, references);
   await audit(db, actor, 'save publication', key, { revision: saved.revision });
   await announce(db, actor.workspace, { type: 'publication', key, revision: saved.revision, by: actor.person ?? '' });
   return saved;
@@ -142,6 +148,22 @@ function refuseBadEntries(entries: readonly OutlineEntry[]): void {
   }
 }
 
+/** Refuses an outline that holds a publication which is in the bin. */
+async function refuseMissingPublications(
+  db: Queryable,
+  workspace: string,
+  { entries }: StoredPublication,
+): Promise<void> {
+  const held = flattenEntries(entries).flatMap(({ entry }) => entry.publication ?? []);
+  const deleted = await oneRow<{ title: string }>(
+    db,
+    'select title from publications where workspace = $1 and key = any($2) and deleted_at is not null limit 1',
+    [workspace, held],
+  );
+  if (deleted)
+    throw new HttpProblem(409, `“${deleted.title}” is in the bin. Bring it back first, or take it out here.`);
+}
+
 function refuseBadValues(values: VariableValues): void {
   for (const [key, value] of Object.entries(values)) {
     const fault = value.type === 'phrase' ? checkBody(value)[0] : { message: 'a value is a phrase' };
@@ -154,12 +176,20 @@ export async function readVariants(
   workspace: string,
   publication?: string,
 ): Promise<readonly StoredVariant[]> {
-  const { rows } = await db.query<{ id: string; publication: string; title: string; recipe: VariantRecipe }>(
-    `select id, publication, title, recipe from variants
-      where workspace = $1 and ($2::text is null or publication = $2) order by publication, title`,
+  const { rows } = await db.query<{
+    id: string;
+    publication: string;
+    title: string;
+    recipe: VariantRecipe;
+    revision: number;
+  }>(
+    `select v.id, v.publication, v.title, v.recipe, v.revision from variants v
+       join publications p on p.workspace = v.workspace and p.key = v.publication and p.deleted_at is null
+      where v.workspace = $1 and v.deleted_at is null and ($2::text is null or v.publication = $2)
+      order by v.publication, v.title`,
     [workspace, publication ?? null],
   );
-  return rows.map((row) => ({ ...row.recipe, id: row.id, publication: row.publication, title: row.title }));
+  return rows.map(({ recipe, ...row }) => ({ ...recipe, ...row }));
 }
 
 /** Adds a variant. */
@@ -179,12 +209,97 @@ export async function insertVariant(
   return row?.id ?? '';
 }
 
+/**
+ * Saves a recipe against the revision that was changed.
+ * @throws HttpProblem 404; 409 with what there is now where somebody changed it
+ */
+async function saveVariant(
+  db: Queryable,
+  actor: Actor,
+  id: string,
+  { base, ...recipe }: VariantRecipe & { readonly base: number },
+): Promise<StoredVariant> {
+  refuseBadValues(recipe.values);
+  await db.query('select from variants where workspace = $1 and id = $2 for no key update', [actor.workspace, id]);
+  const current = (await readVariants(db, actor.workspace)).find((variant) => variant.id === id);
+  if (!current) throw new HttpProblem(404, 'There is no such variant.');
+  if (current.revision !== base)
+    throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current });
+  await db.query(
+    'update variants set title = $3, recipe = $4, revision = revision + 1 where workspace = $1 and id = $2',
+    [actor.workspace, id, recipe.title, JSON.stringify(recipe)],
+  );
+  await audit(db, actor, 'save variant', `${current.publication} / ${recipe.title}`);
+  return { ...recipe, id, publication: current.publication, revision: base + 1 };
+}
+
+/**
+ * Puts a publication into the bin, with its variants and their builds.
+ * @throws HttpProblem 404; 409 that names a publication that holds it
+ */
+async function deletePublication(db: Queryable, actor: Actor, key: string): Promise<void> {
+  await lockLibrary(db, actor.workspace);
+  const { title } = await requirePublication(db, actor.workspace, key);
+  const holder = await oneRow<{ title: string }>(
+    db,
+    `select title from publications
+      where workspace = $1 and key <> $2 and deleted_at is null
+        and jsonb_path_exists(entries, '$.**.publication ? (@ == $key)', jsonb_build_object('key', $2::text))
+      order by title limit 1`,
+    [actor.workspace, key],
+  );
+  if (holder) throw new HttpProblem(409, `“${title}” stands in “${holder.title}”. Take it out there first.`);
+  await db.query('update publications set deleted_at = now(), deleted_by = $3 where workspace = $1 and key = $2', [
+    actor.workspace,
+    key,
+    actor.person,
+  ]);
+  await writeReferences(db, actor.workspace, 'publication', key, []);
+  await audit(db, actor, 'delete publication', key);
+}
+
+/** Brings a publication back out of the bin, with its variants. */
+export async function restorePublication(db: Queryable, actor: Actor, key: string): Promise<void> {
+  await lockLibrary(db, actor.workspace);
+  const row = await oneRow<Row>(
+    db,
+    `update publications p set deleted_at = null, deleted_by = null
+      where workspace = $1 and key = $2 and deleted_at is not null returning ${columns}`,
+    [actor.workspace, key],
+  );
+  if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
+  const references = referencesOfPublication(enginePublication(stored(row)));
+  await writeReferences(db, actor.workspace, 'publication', key, references);
+  await audit(db, actor, 'restore', key);
+}
+
+/**
+ * Brings a variant back out of the bin, with its builds.
+ * @throws HttpProblem 409 where its publication is in the bin, or another variant took its title
+ */
+export async function restoreVariant(db: Queryable, actor: Actor, id: string): Promise<void> {
+  const row = await oneRow<{ title: string; publication: string }>(
+    db,
+    `update variants set deleted_at = null, deleted_by = null
+      where workspace = $1 and id::text = $2 and deleted_at is not null returning title, publication`,
+    [actor.workspace, id],
+  );
+  if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
+  if (!(await readPublication(db, actor.workspace, row.publication)))
+    throw new HttpProblem(409, `The publication of “${row.title}” is in the bin. Bring that back first.`);
+  await audit(db, actor, 'restore variant', `${row.publication} / ${row.title}`);
+}
+
 /** Publications, their outlines and their variants. */
-export function publicationRoutes(router: Router, db: Database): void {
+export function publicationRoutes(router: Router, db: Database, analyses: Analyses): void {
+  serve(router, routes.coverage, ({ person, params, signal }) =>
+    analyses.coverage(person.workspace, params.key, signal),
+  );
+
   serve(router, routes.importNotes, async ({ person, params }) => {
     const row = await oneRow<{ notes: readonly ImportNote[] }>(
       db,
-      'select import_notes as notes from publications where workspace = $1 and key = $2',
+      'select import_notes as notes from publications where workspace = $1 and key = $2 and deleted_at is null',
       [person.workspace, params.key],
     );
     if (!row) throw new HttpProblem(404, `There is no publication “${params.key}”.`);
@@ -193,8 +308,8 @@ export function publicationRoutes(router: Router, db: Database): void {
 
   serve(router, routes.publications, async ({ person }) => {
     const { rows } = await db.query<Row & { variants: number }>(
-      `select ${columns}, (select count(*)::integer from variants v where v.workspace = p.workspace and v.publication = p.key) as variants
-         from publications p where p.workspace = $1 order by p.title, p.key`,
+      `select ${columns}, (select count(*)::integer from variants v where v.workspace = p.workspace and v.publication = p.key and v.deleted_at is null) as variants
+         from publications p where p.workspace = $1 and p.deleted_at is null order by p.title, p.key`,
       [person.workspace],
     );
     return rows.map((row): PublicationRow => ({
@@ -208,6 +323,7 @@ export function publicationRoutes(router: Router, db: Database): void {
 
   serve(router, routes.createPublication, ({ person, body }) =>
     db.transaction(async (client) => {
+      await lockLibrary(client, person.workspace);
       const taken = await takenKeys(client, person.workspace);
       const key = freeKey(keyFromTitle(body.title), (each) => taken.has(each));
       const publication = { key, title: body.title, values: {}, entries: [] };
@@ -224,10 +340,7 @@ export function publicationRoutes(router: Router, db: Database): void {
 
   serve(router, routes.deletePublication, async ({ person, params }) => {
     await db.transaction(async (client) => {
-      await requirePublication(client, person.workspace, params.key);
-      await client.query('delete from publications where workspace = $1 and key = $2', [person.workspace, params.key]);
-      await writeReferences(client, person.workspace, 'publication', params.key, []);
-      await audit(client, actorOf(person), 'delete publication', params.key);
+      await deletePublication(client, actorOf(person), params.key);
     });
   });
 
@@ -237,21 +350,13 @@ export function publicationRoutes(router: Router, db: Database): void {
     db.transaction(async (client) => {
       await requirePublication(client, person.workspace, params.key);
       const id = await insertVariant(client, actorOf(person), params.key, body);
-      return { ...body, id, publication: params.key };
+      return { ...body, id, publication: params.key, revision: 1 };
     }),
   );
 
   serve(router, routes.saveVariant, ({ person, params, body }) =>
     db.transaction(async (client) => {
-      refuseBadValues(body.values);
-      const row = await oneRow<{ publication: string }>(
-        client,
-        'update variants set title = $3, recipe = $4 where workspace = $1 and id = $2 returning publication',
-        [person.workspace, params.id, body.title, JSON.stringify(body)],
-      );
-      if (!row) throw new HttpProblem(404, 'There is no such variant.');
-      await audit(client, actorOf(person), 'save variant', `${row.publication} / ${body.title}`);
-      return { ...body, id: params.id, publication: row.publication };
+      return saveVariant(client, actorOf(person), params.id, body);
     }),
   );
 
@@ -259,8 +364,9 @@ export function publicationRoutes(router: Router, db: Database): void {
     await db.transaction(async (client) => {
       const row = await oneRow<{ title: string }>(
         client,
-        'delete from variants where workspace = $1 and id = $2 returning title',
-        [person.workspace, params.id],
+        `update variants set deleted_at = now(), deleted_by = $3
+          where workspace = $1 and id = $2 and deleted_at is null returning title`,
+        [person.workspace, params.id, person.id],
       );
       if (!row) throw new HttpProblem(404, 'There is no such variant.');
       await audit(client, actorOf(person), 'delete variant', row.title);

@@ -9,11 +9,11 @@ import {
   type Source,
   type VariantFreshness,
 } from '@allomorph/core';
-import { BuildMemory } from '../builds/build-memory.js';
 import { hashOf, readRecipes } from '../builds/build-variant.js';
-import { Database, type Queryable } from '../db/database.js';
+import type { Queryable } from '../db/database.js';
 import { readRevisions, type RevisionName } from '../library/components.js';
-import type { ThreadWork } from '../threads/work-thread.js';
+import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
+import type { ThreadWork } from '../threads/work-pool.js';
 import { titlesOfPublications, variantsByPublication } from './workspace-variants.js';
 
 /** What a thread is asked: which deliverables of a workspace are stale. */
@@ -30,18 +30,15 @@ interface LastBuild {
 }
 
 // What stays in the thread from one question to the next: records never change, bodies at a revision neither.
-let database: Database | null = null;
 const records = new LRUCache<string, BuildRecord>({
   // The record of a thousand pages took half a megabyte.
   maxSize: 300_000,
   sizeCalculation: ({ pages }) => Math.max(1, pages.length),
 });
-const memory = new BuildMemory();
 
 /** Answers from one state of the database. */
 export const run: ThreadWork<FreshnessOrder, never, readonly VariantFreshness[]> = async (order) => {
-  database ??= new Database(order.url);
-  return database.snapshot((client) => freshness(client, order));
+  return threadDatabase(order.url).snapshot((client) => freshness(client, order));
 };
 
 async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly VariantFreshness[]> {

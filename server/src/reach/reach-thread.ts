@@ -10,12 +10,12 @@ import {
   type Source,
   type StoredVariant,
 } from '@allomorph/core';
-import { BuildMemory } from '../builds/build-memory.js';
 import { readRecipes } from '../builds/build-variant.js';
-import { Database, type Queryable } from '../db/database.js';
+import type { Queryable } from '../db/database.js';
 import { acceptBody } from '../library/accept-body.js';
 import { requireComponent } from '../library/components.js';
-import type { ThreadWork } from '../threads/work-thread.js';
+import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
+import type { ThreadWork } from '../threads/work-pool.js';
 import { titlesOfPublications, variantsByPublication } from './workspace-variants.js';
 
 /** What a thread is asked: what a change of a component would alter. */
@@ -27,14 +27,9 @@ export interface ReachOrder {
   readonly change: { readonly key: string; readonly title: string; readonly body: ComponentBody };
 }
 
-// What stays in the thread from one question to the next: while somebody types, only the change is new.
-const memory = new BuildMemory();
-let database: Database | null = null;
-
 /** Answers from one state of the database. */
 export const run: ThreadWork<ReachOrder, never, ReachReport> = async (order) => {
-  database ??= new Database(order.url);
-  return database.snapshot((client) => reachOfChange(client, order));
+  return threadDatabase(order.url).snapshot((client) => reachOfChange(client, order));
 };
 
 async function reachOfChange(db: Queryable, order: ReachOrder): Promise<ReachReport> {

@@ -75,9 +75,9 @@ describe('Freshness and reach over the demo library', () => {
       (await freshness()).find((each) => each.variant === variant.id)?.causes.map(({ kind }) => kind) ?? [];
     expect(await causes()).toEqual([]);
     const { id, publication, ...recipe } = variant;
-    await keeper.put(`/variants/${id}`, { ...recipe, language: 'de' });
+    await keeper.put(`/variants/${id}`, { ...recipe, base: 1, language: 'de' });
     expect(await causes()).toEqual(['recipe']);
-    await keeper.put(`/variants/${id}`, recipe);
+    await keeper.put(`/variants/${id}`, { ...recipe, base: 2 });
     expect(await causes()).toEqual([]);
     const { json: book } = await keeper.get<StoredPublication>(`/publications/${publication}`);
     await keeper.put(`/publications/${publication}`, {

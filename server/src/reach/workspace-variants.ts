@@ -5,7 +5,7 @@ import { readVariants } from '../publications/publications.js';
 /** The titles of a workspace's publications, by key. */
 export async function titlesOfPublications(db: Queryable, workspace: string): Promise<ReadonlyMap<string, string>> {
   const { rows } = await db.query<{ key: string; title: string }>(
-    'select key, title from publications where workspace = $1',
+    'select key, title from publications where workspace = $1 and deleted_at is null',
     [workspace],
   );
   return new Map(rows.map((row) => [row.key, row.title]));

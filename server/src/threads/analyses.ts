@@ -1,45 +1,82 @@
-import type { EntryChange, ReachReport, VariantFreshness } from '@allomorph/core';
+import type { EntryChange, PublicationCoverage, ReachReport, VariantFreshness } from '@allomorph/core';
+import type { BuildOrder, BuildReport } from '../builds/build-thread.js';
 import type { CompareOrder } from '../compare/compare-thread.js';
 import type { Database } from '../db/database.js';
+import type { ImportAnswer, ImportOrder } from '../imports/import-thread.js';
+import type { CoverageOrder } from '../publications/coverage-thread.js';
 import type { FreshnessOrder } from '../reach/freshness-thread.js';
 import type { ReachOrder } from '../reach/reach-thread.js';
-import { WorkThread } from './work-thread.js';
+import { Task, WorkPool } from './work-pool.js';
 
 const limitSeconds = 120;
 const today = (): string => new Date().toISOString().slice(0, 10);
-const quietly = (): void => undefined;
 
-/** What takes long to work out, each in a thread of its own that keeps what helps with the next question. */
+// The program runs compiled, or as it was written.
+const extension = import.meta.url.endsWith('.ts') ? '.ts' : '.js';
+const moduleOf = (path: string): URL => new URL(`${path}${extension}`, import.meta.url);
+
+const tasks = {
+  freshness: new Task<FreshnessOrder, never, readonly VariantFreshness[]>(moduleOf('../reach/freshness-thread')),
+  reach: new Task<ReachOrder, never, ReachReport>(moduleOf('../reach/reach-thread')),
+  compare: new Task<CompareOrder, never, readonly EntryChange[]>(moduleOf('../compare/compare-thread')),
+  coverage: new Task<CoverageOrder, never, PublicationCoverage>(moduleOf('../publications/coverage-thread')),
+};
+
+/** Building one variant; the builder has a thread of its own for it. */
+export const buildTask = new Task<BuildOrder, BuildReport, void>(moduleOf('../builds/build-thread'));
+
+/** What takes long to work out, in threads that keep what helps with the next question. */
 export class Analyses {
-  private readonly freshnessThread = new WorkThread<FreshnessOrder, never, readonly VariantFreshness[]>(
-    new URL('../reach/freshness-thread.ts', import.meta.url),
-  );
-  private readonly reachThread = new WorkThread<ReachOrder, never, ReachReport>(
-    new URL('../reach/reach-thread.ts', import.meta.url),
-  );
-  private readonly compareThread = new WorkThread<CompareOrder, never, readonly EntryChange[]>(
-    new URL('../compare/compare-thread.ts', import.meta.url),
-  );
+  private readonly pool: WorkPool;
 
-  constructor(private readonly db: Database) {}
+  constructor(
+    private readonly db: Database,
+    threads: number,
+  ) {
+    this.pool = new WorkPool({ threads });
+  }
+
+  get load(): WorkPool['load'] {
+    return this.pool.load;
+  }
 
   /** Which deliverables of a workspace are stale. */
-  freshness(workspace: string): Promise<readonly VariantFreshness[]> {
-    return this.freshnessThread.run({ url: this.db.url, workspace, buildDate: today() }, quietly, limitSeconds);
+  freshness(workspace: string, signal?: AbortSignal): Promise<readonly VariantFreshness[]> {
+    const order = { url: this.db.url, workspace, buildDate: today() };
+    return this.pool.run(tasks.freshness, order, { limitSeconds, key: workspace, ...(signal ? { signal } : {}) });
   }
 
   /** What a change of a component would alter. */
-  reach(workspace: string, change: ReachOrder['change']): Promise<ReachReport> {
-    return this.reachThread.run({ url: this.db.url, workspace, buildDate: today(), change }, quietly, limitSeconds);
+  reach(workspace: string, change: ReachOrder['change'], signal: AbortSignal): Promise<ReachReport> {
+    const order = { url: this.db.url, workspace, buildDate: today(), change };
+    return this.pool.run(tasks.reach, order, { limitSeconds, signal });
   }
 
   /** Two variants side by side. */
-  compare(workspace: string, variants: Pick<CompareOrder, 'before' | 'after'>): Promise<readonly EntryChange[]> {
+  compare(
+    workspace: string,
+    variants: Pick<CompareOrder, 'before' | 'after'>,
+    signal: AbortSignal,
+  ): Promise<readonly EntryChange[]> {
     const order = { url: this.db.url, workspace, buildDate: today(), ...variants };
-    return this.compareThread.run(order, quietly, limitSeconds);
+    return this.pool.run(tasks.compare, order, { limitSeconds, key: JSON.stringify(variants), signal });
   }
 
-  async stop(): Promise<void> {
-    await Promise.all([this.freshnessThread.end(), this.reachThread.end(), this.compareThread.end()]);
+  /** What each variant of a publication has of each entry. */
+  coverage(workspace: string, publication: string, signal: AbortSignal): Promise<PublicationCoverage> {
+    const order = { url: this.db.url, workspace, publication };
+    return this.pool.run(tasks.coverage, order, { limitSeconds, key: `${workspace} ${publication}`, signal });
   }
+
+  stop(): Promise<void> {
+    return this.pool.end();
+  }
+}
+
+const importTask = new Task<ImportOrder, never, ImportAnswer>(moduleOf('../imports/import-thread'));
+const importPool = new WorkPool({ threads: 1, mostWaiting: 5 });
+
+/** Reads the source of an import; one after the other, as each may take much memory. */
+export function readImport(order: ImportOrder): Promise<ImportAnswer> {
+  return importPool.run(importTask, order, { limitSeconds: 300 });
 }

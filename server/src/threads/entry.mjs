@@ -1,11 +1,30 @@
-// What every worker thread begins with: it makes TypeScript modules loadable, then runs the one it was given
-// for each order that comes. Work that throws ends the thread.
-import { parentPort, workerData } from 'node:worker_threads';
-import { register } from 'tsx/esm/api';
+// What every worker thread begins with: it makes TypeScript modules loadable where the program is not compiled, then
+// runs the module that comes with each order. A refusal is an answer; work that fails otherwise ends the thread.
+import { parentPort } from 'node:worker_threads';
 
-register();
-const { run } = await import(workerData.module);
-parentPort.on('message', async ({ order }) => {
-  const answer = await run(order, (report) => parentPort.postMessage({ report }));
-  parentPort.postMessage({ answer });
+if (import.meta.url.includes('/dist/')) {
+  // Compiled modules need nothing.
+} else {
+  const { register } = await import('tsx/esm/api');
+  register();
+}
+
+/** What the person is told, where an error was made for them. */
+const refusalOf = ({ name, message, status, detail, members }) =>
+  typeof status === 'number' && typeof detail === 'string'
+    ? { status, detail, members }
+    : name === 'TooLargeError'
+      ? { status: 422, detail: message, members: {} }
+      : null;
+
+parentPort.on('message', async ({ module, order }) => {
+  const { run } = await import(module);
+  try {
+    const answer = await run(order, (report) => parentPort.postMessage({ report }));
+    parentPort.postMessage({ answer });
+  } catch (error) {
+    const refusal = refusalOf(error);
+    if (refusal === null) throw error;
+    parentPort.postMessage({ refusal });
+  }
 });

@@ -9,15 +9,14 @@ import {
 } from '@allomorph/core';
 import type { Router } from 'express';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
-import { serve } from '../http/context.js';
+import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { audit, type Actor } from '../library/audit.js';
-import { actorOf } from '../library/routes.js';
+import { audit, type Actor } from '../audit/audit.js';
 
 /** The axes of a workspace in their order. */
 export async function readAxes(db: Queryable, workspace: string): Promise<readonly Axis[]> {
   const { rows } = await db.query<Axis>(
-    'select key, title, axis_values as values from axes where workspace = $1 order by position, key',
+    'select key, title, axis_values as values from axes where workspace = $1 and deleted_at is null order by position, key',
     [workspace],
   );
   return rows;
@@ -37,7 +36,7 @@ export async function writeAxis(db: Queryable, actor: Actor, axis: Axis): Promis
 
 export async function readProfiles(db: Queryable, workspace: string): Promise<readonly StoredProfile[]> {
   const { rows } = await db.query<StoredProfile>(
-    'select key, title, axes from profiles where workspace = $1 order by title, key',
+    'select key, title, axes from profiles where workspace = $1 and deleted_at is null order by title, key',
     [workspace],
   );
   return rows;
@@ -86,7 +85,7 @@ async function readRevised<Kind extends keyof RevisedKinds>(
 ): Promise<readonly RevisedKinds[Kind][]> {
   const { columns, table, order } = revised[kind];
   const { rows } = await db.query<RevisedKinds[Kind]>(
-    `select ${columns} from ${table} where workspace = $1 order by ${order}`,
+    `select ${columns} from ${table} where workspace = $1 and deleted_at is null order by ${order}`,
     [workspace],
   );
   return rows;
@@ -106,16 +105,30 @@ async function refuseStale(
   const { columns, table } = revised[kind];
   // Of two that make one with the same key, the second waits here for the first.
   if (base === 0) await db.query('select from workspaces where id = $1 for update', [workspace]);
-  const current = await oneRow<RevisedKinds[typeof kind]>(
+  const found = await oneRow<RevisedKinds[typeof kind] & { inBin: boolean }>(
     db,
-    `select ${columns} from ${table} where workspace = $1 and key = $2 for update`,
+    `select ${columns}, deleted_at is not null as "inBin" from ${table} where workspace = $1 and key = $2 for update`,
     [workspace, key],
   );
+  const { inBin = false, ...row } = found ?? {};
+  if (found && inBin && base === 0)
+    throw new HttpProblem(
+      409,
+      `“${found.title}”, with the same key, is in the bin. Bring it back, or use another key.`,
+    );
+  const current = found && !inBin ? { ...row, title: found.title, revision: found.revision } : undefined;
   if ((current?.revision ?? 0) === base) return;
   if (!current) throw new HttpProblem(409, `Somebody deleted “${title}” meanwhile.`);
   const message =
     base === 0 ? `There is already one with the key “${key}”.` : `Somebody changed “${current.title}” meanwhile.`;
   throw new HttpProblem(409, message, { current });
+}
+
+async function putIntoBin(db: Queryable, actor: Actor, kind: keyof RevisedKinds, key: string): Promise<void> {
+  await db.query(
+    `update ${revised[kind].table} set deleted_at = now(), deleted_by = $3 where workspace = $1 and key = $2`,
+    [actor.workspace, key, actor.person],
+  );
 }
 
 /** Axes, profiles and designs. */
@@ -140,7 +153,7 @@ export function variationRoutes(router: Router, db: Database): void {
   serve(router, routes.deleteAxis, async ({ person, params }) => {
     await db.transaction(async (client) => {
       await refuseLoss(client, person.workspace, { key: params.key, title: '', values: [] });
-      await client.query('delete from axes where workspace = $1 and key = $2', [person.workspace, params.key]);
+      await putIntoBin(client, actorOf(person), 'axis', params.key);
       await audit(client, actorOf(person), 'delete axis', params.key);
     });
   });
@@ -159,11 +172,11 @@ export function variationRoutes(router: Router, db: Database): void {
     await db.transaction(async (client) => {
       const user = await oneRow<{ title: string }>(
         client,
-        `select title from variants where workspace = $1 and recipe->>'profile' = $2 order by title limit 1`,
+        `select title from variants where workspace = $1 and recipe->>'profile' = $2 and deleted_at is null order by title limit 1`,
         [person.workspace, params.key],
       );
       if (user) throw new HttpProblem(409, `The variant “${user.title}” uses this profile. Give it another one first.`);
-      await client.query('delete from profiles where workspace = $1 and key = $2', [person.workspace, params.key]);
+      await putIntoBin(client, actorOf(person), 'profile', params.key);
       await audit(client, actorOf(person), 'delete profile', params.key);
     });
   });

@@ -1,11 +1,15 @@
 import { provideHttpClient, withFetch, withInterceptors, withXsrfConfiguration } from '@angular/common/http';
 import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
-import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideRouter, TitleStrategy, withComponentInputBinding } from '@angular/router';
 import { ConfirmationService, MessageService, TreeDragDropService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { routes } from './app.routes';
 import { paperTheme } from './paper-theme';
+import { PageTitle } from './shared/page-title';
 import { resumeAfterSignIn } from './shared/sign-in-again';
+
+const choices = { role: 'region', 'aria-label': 'Choices' };
+const scrolled = { tabindex: '0' };
 
 export const appConfig: ApplicationConfig = {
   providers: [
@@ -20,6 +24,16 @@ export const appConfig: ApplicationConfig = {
       // Icons say nothing that the label beside them does not.
       pt: {
         button: { icon: { 'aria-hidden': 'true' } },
+        dialog: {
+          title: { role: 'heading', 'aria-level': '2' },
+          content: { tabindex: '0' },
+          pcCloseButton: { root: { 'aria-label': 'Close' } },
+        },
+        menu: { root: { role: 'region', 'aria-label': 'You' } },
+        // Lists that open over the page are parts of it with a name, and can be scrolled by the keyboard.
+        select: { pcOverlay: { root: choices }, listContainer: scrolled },
+        autocomplete: { pcOverlay: { root: choices }, listContainer: scrolled },
+        listbox: { listContainer: scrolled },
         splitter: {
           panel: {},
           gutter: { role: 'presentation' },
@@ -28,6 +42,7 @@ export const appConfig: ApplicationConfig = {
       },
       theme: { preset: paperTheme, options: { darkModeSelector: '.dark', cssLayer: { name: 'primeng' } } },
     }),
+    { provide: TitleStrategy, useExisting: PageTitle },
     MessageService,
     ConfirmationService,
     TreeDragDropService,

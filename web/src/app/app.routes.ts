@@ -2,11 +2,19 @@ import type { Routes } from '@angular/router';
 import { signedIn } from './frame/signed-in.guard';
 import { unsavedGuard } from './shared/unsaved.guard';
 
+/** Places where content is read through the lens say so. */
+const lens = { lens: true };
+
 export const routes: Routes = [
   {
     path: 'sign-in',
-    title: 'Sign in · Allomorph',
+    title: 'Sign in',
     loadComponent: () => import('./frame/sign-in').then((m) => m.SignIn),
+  },
+  {
+    path: 'join',
+    title: 'Come in',
+    loadComponent: () => import('./people/join').then((m) => m.Join),
   },
   {
     path: '',
@@ -16,48 +24,72 @@ export const routes: Routes = [
       { path: '', pathMatch: 'full', redirectTo: 'library' },
       {
         path: 'library',
-        title: 'Library · Allomorph',
+        title: 'Library',
+        data: lens,
         loadComponent: () => import('./library/library').then((m) => m.LibraryPlace),
       },
       {
         path: 'edit/:key',
-        title: 'Editor · Allomorph',
+        title: 'Editor',
+        data: lens,
         loadComponent: () => import('./editor/editor-place').then((m) => m.EditorPlace),
         canDeactivate: [unsavedGuard],
       },
       {
         path: 'variables',
-        title: 'Variables · Allomorph',
+        title: 'Variables',
+        data: lens,
         loadComponent: () => import('./variables/variables').then((m) => m.VariablesPlace),
         canDeactivate: [unsavedGuard],
       },
       {
         path: 'variation',
-        title: 'Variation · Allomorph',
+        title: 'Variation',
         loadComponent: () => import('./variation/variation').then((m) => m.VariationPlace),
       },
       {
         path: 'publications',
-        title: 'Publications · Allomorph',
+        title: 'Publications',
         loadComponent: () => import('./publications/publications').then((m) => m.PublicationsPlace),
       },
       {
         path: 'publications/:key',
-        title: 'Publication · Allomorph',
+        title: 'Publication',
+        data: lens,
         loadComponent: () => import('./publications/publication').then((m) => m.PublicationPlace),
         canDeactivate: [unsavedGuard],
       },
       {
         path: 'compare',
-        title: 'Compare · Allomorph',
+        title: 'Compare',
         loadComponent: () => import('./compare/compare').then((m) => m.ComparePlace),
       },
       {
         path: 'builds',
-        title: 'Builds · Allomorph',
+        title: 'Builds',
         loadComponent: () => import('./builds/builds').then((m) => m.BuildsPlace),
+      },
+      {
+        path: 'bin',
+        title: 'Bin',
+        loadComponent: () => import('./bin/bin').then((m) => m.BinPlace),
+      },
+      {
+        path: 'people',
+        title: 'People',
+        loadComponent: () => import('./people/people').then((m) => m.PeoplePlace),
+      },
+      {
+        path: 'settings',
+        title: 'My settings',
+        loadComponent: () => import('./settings/own-settings').then((m) => m.OwnSettingsPlace),
+        canDeactivate: [unsavedGuard],
+      },
+      {
+        path: '**',
+        title: 'Nothing here',
+        loadComponent: () => import('./frame/nothing-here').then((m) => m.NothingHere),
       },
     ],
   },
-  { path: '**', redirectTo: 'library' },
 ];

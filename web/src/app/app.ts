@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
-import { ConfirmDialog } from 'primeng/confirmdialog';
 import { Toast } from 'primeng/toast';
 import { Notices, type NoticeData } from './shared/notices';
+import { QuestionDialog } from './shared/question-dialog';
 
 @Component({
   selector: 'al-root',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterOutlet, Toast, ConfirmDialog],
+  imports: [RouterOutlet, Toast, QuestionDialog],
   template: `
     <router-outlet />
     <p-toast position="bottom-right">
@@ -23,7 +23,7 @@ import { Notices, type NoticeData } from './shared/notices';
         </div>
       </ng-template>
     </p-toast>
-    <p-confirmdialog [style]="{ width: '30rem' }" />
+    <al-question-dialog />
   `,
   styles: `
     .notice {

@@ -35,7 +35,7 @@ export const paperTheme = definePreset(Aura, {
           200: '#e4dccb',
           300: '#d3c9b4',
           400: '#a79d88',
-          500: '#7b7362',
+          500: '#6a6354',
           600: '#625b4d',
           700: '#4a453b',
           800: '#332f29',

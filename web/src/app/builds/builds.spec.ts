@@ -3,7 +3,7 @@ import type { HttpTestingController } from '@angular/common/http/testing';
 import type { BuildDetail, BuildRow, ServerEvent } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import { ServerEvents } from '../shared/server-events';
-import { configure } from '../shared/testing';
+import { configure, requestsTo } from '../shared/testing';
 import { BuildsPlace } from './builds';
 
 const row = (id: string, more: Partial<BuildRow> = {}): BuildRow => ({
@@ -40,17 +40,28 @@ describe('Builds', () => {
       .filter((request) => !request.cancelled)
       .forEach((request) => request.flush([]));
   };
+  const answerList = async (items: readonly BuildRow[]): Promise<void> => {
+    for (const request of await requestsTo(server, '/api/builds')) request.flush({ total: items.length, items });
+  };
   const open = async (rows: readonly BuildRow[], chosen?: string): Promise<void> => {
     events = new Subject();
     server = configure({ provide: ServerEvents, useValue: { of: () => events } });
     fixture = TestBed.createComponent(BuildsPlace);
     if (chosen !== undefined) fixture.componentRef.setInput('build', chosen);
     TestBed.tick();
-    server.expectOne('/api/builds').flush(rows);
+    await answerList(rows);
     answerFreshness();
     host = fixture.nativeElement as HTMLElement;
-    TestBed.tick();
+    // Rows are drawn where they come into view.
+    host.style.height = '40rem';
+    document.body.append(host);
+    while (host.querySelector('tbody b') === null) {
+      TestBed.tick();
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
   };
+  afterEach(() => host.remove());
+
   const detail = async (more: Partial<BuildDetail>): Promise<void> => {
     const found: BuildDetail = {
       ...row('a'),
@@ -77,11 +88,10 @@ describe('Builds', () => {
     await fixture.whenStable();
     expect(host.querySelector('tbody')?.textContent).toContain('numbering');
     events.next({ type: 'build', id: 'a', state: 'done', stage: 'finished', progress: 1 });
-    TestBed.tick();
-    server.expectOne('/api/builds').flush([row('a')]);
+    await answerList([row('a')]);
     answerFreshness();
     await fixture.whenStable();
-    expect(host.querySelector('tbody')?.textContent).toContain('done');
+    expect(host.querySelector('tbody')?.textContent).toContain('Done');
     expect(host.querySelector('tbody')?.textContent).toContain('2.0 s');
   });
 
@@ -115,7 +125,7 @@ describe('Builds', () => {
       '/publications/book?entry=e4',
       null,
     ]);
-    expect(host.querySelector('dl')?.textContent).toContain('3 pages, 2.4 MB');
+    expect(host.querySelector('dl')?.textContent).toContain('3 pages, 2.5 MB');
   });
 
   it('offer the deliverable of a build that was done, and say why another was not', async () => {

@@ -1,20 +1,47 @@
-import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { rxResource, takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { addressOfRoute, formatsOf, routes, type BuildDetail, type BuildRow, type Problem } from '@allomorph/core';
+import {
+  addressOfRoute,
+  buildStates,
+  formatsOf,
+  routes,
+  type BuildDetail,
+  type BuildRow,
+  type BuildState,
+  type Given,
+  type Problem,
+} from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
-import { MultiSelect } from 'primeng/multiselect';
-import { ProgressBar } from 'primeng/progressbar';
+import { InputText } from 'primeng/inputtext';
+import { Listbox } from 'primeng/listbox';
+import { Select } from 'primeng/select';
 import { TableModule } from 'primeng/table';
+import { debounceTime, distinctUntilChanged } from 'rxjs';
+import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
+import { LazyRows } from '../shared/lazy-rows';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
+import { SidePane } from '../shared/side-pane';
+import { Viewport } from '../shared/viewport';
+import { TimePipe, Wording } from '../shared/wording';
 import { Freshness } from './freshness';
+
+type BuildOrder = NonNullable<Given<typeof routes.builds>['query']['order']>;
+
+/** What each state is called. */
+const stateNames: Readonly<Record<BuildState, string>> = {
+  queued: 'Waiting',
+  running: 'Being built',
+  done: 'Done',
+  failed: 'Failed',
+  'broken off': 'Broken off',
+};
 
 interface ShownProblem {
   readonly problem: Problem;
@@ -26,7 +53,19 @@ interface ShownProblem {
 @Component({
   selector: 'al-builds',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DatePipe, FormsModule, RouterLink, Button, Dialog, MultiSelect, ProgressBar, TableModule, Freshness],
+  imports: [
+    FormsModule,
+    InputText,
+    Select,
+    SidePane,
+    TimePipe,
+    RouterLink,
+    Button,
+    Dialog,
+    Listbox,
+    TableModule,
+    Freshness,
+  ],
   templateUrl: './builds.html',
   styleUrl: './builds.css',
 })
@@ -40,18 +79,46 @@ export class BuildsPlace {
   /** The build to show, from the address. */
   readonly build = input<string>();
 
+  /** Grows when builds ended: what was stale may be fresh now. */
   protected readonly readings = signal(0);
-  protected readonly read = rxResource({ params: () => this.readings(), stream: () => this.api.builds() });
-  protected readonly rows = linkedSignal<readonly BuildRow[] | undefined, readonly BuildRow[]>({
-    source: () => (this.read.hasValue() ? this.read.value() : undefined),
-    computation: (rows, previous) => rows ?? previous?.value ?? [],
-  });
-  protected readonly error = computed(() => (this.read.error() ? problemText(this.read.error()) : null));
+  protected readonly viewport = inject(Viewport);
+  protected readonly wording = inject(Wording);
+  protected readonly find = addressState('find');
+  protected readonly state = addressState('state');
+  protected readonly publication = addressState('publication');
+  protected readonly order = addressState('order', 'newest');
+  protected readonly detailOpen = signal(false);
+  protected readonly states = [
+    { label: 'Every state', value: '' },
+    ...buildStates.map((value) => ({ label: stateNames[value], value })),
+  ];
+  protected readonly publications = computed(() => [
+    { label: 'Every publication', value: '' },
+    ...[...this.lens.publicationTitles()].map(([value, label]) => ({ label, value })),
+  ]);
+  protected readonly orders: readonly { readonly label: string; readonly value: BuildOrder }[] = [
+    { label: 'Newest first', value: 'newest' },
+    { label: 'By variant', value: 'variant' },
+    { label: 'Most problems first', value: 'problems' },
+  ];
+  private readonly settledFind = toSignal(
+    toObservable(this.find.value).pipe(debounceTime(200), distinctUntilChanged()),
+    { initialValue: this.find.value() },
+  );
+  private readonly filter = computed(() => ({
+    find: this.settledFind(),
+    state: buildStates.find((state) => state === this.state.value()),
+    publication: this.publication.value() || undefined,
+    order: this.orders.find(({ value }) => value === this.order.value())?.value ?? 'newest',
+  }));
+  protected readonly list = new LazyRows(this.filter, (filter, offset, limit) =>
+    this.api.builds({ ...filter, offset, limit }),
+  );
+  private readonly chosenRow = computed(() => this.list.rows().find((row) => row?.id === this.build()) ?? null);
   protected readonly detail = rxResource({
     params: () => {
       const id = this.build();
-      const row = this.rows().find((each) => each.id === id);
-      return id === undefined ? undefined : { id, state: row?.state };
+      return id === undefined ? undefined : { id, state: this.chosenRow()?.state };
     },
     stream: ({ params }) => this.api.build(params.id),
   });
@@ -63,6 +130,7 @@ export class BuildsPlace {
       value: variant.id,
     })),
   );
+  protected readonly names = stateNames;
   protected readonly text = problemText;
 
   constructor() {
@@ -71,21 +139,37 @@ export class BuildsPlace {
       .of('build')
       .pipe(takeUntilDestroyed())
       .subscribe(({ id, state, stage, progress }) => {
-        const known = this.rows().some((row) => row.id === id);
-        if (!known || state === 'done' || state === 'failed' || state === 'broken off') {
-          this.readings.update((count) => count + 1);
-        } else
-          this.rows.update((rows) => rows.map((row) => (row.id === id ? { ...row, state, stage, progress } : row)));
+        const isOver = state === 'done' || state === 'failed' || state === 'broken off';
+        const isKnown = this.list.change(
+          (row) => row.id === id,
+          (row) => ({ ...row, state, stage, progress }),
+        );
+        if (isOver) this.readings.update((count) => count + 1);
+        if (isOver || !isKnown) this.list.again();
       });
   }
 
+  protected profileTitle(key: string): string {
+    return this.lens.variation().profiles.find((profile) => profile.key === key)?.title ?? key;
+  }
+
+  protected designTitle(key: string): string {
+    return this.lens.variation().designs.find((design) => design.key === key)?.title ?? key;
+  }
+
+  protected asRow(row: unknown): BuildRow {
+    return row as BuildRow;
+  }
+
   protected chosen(): BuildRow | null {
-    return this.rows().find((row) => row.id === this.build()) ?? null;
+    return this.chosenRow();
   }
 
   /** Shows a build; a second click on it changes nothing. */
   protected choose(row: BuildRow | null): void {
-    if (row) void this.router.navigate(['/builds'], { queryParams: { build: row.id } });
+    if (!row) return;
+    this.detailOpen.set(true);
+    void this.router.navigate(['/builds'], { queryParams: { build: row.id }, queryParamsHandling: 'merge' });
   }
 
   protected start(): void {
@@ -105,10 +189,6 @@ export class BuildsPlace {
     return formatsOf(names)
       .map(({ title }) => title)
       .join(', ');
-  }
-
-  protected size(bytes: number): string {
-    return bytes > 1 << 20 ? `${(bytes / (1 << 20)).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1024))} kB`;
   }
 
   protected seconds(row: BuildRow): string {
@@ -140,9 +220,10 @@ export class BuildsPlace {
       next: ({ builds }) => {
         this.startOpen.set(false);
         this.wanted = [];
-        this.readings.update((count) => count + 1);
+        this.list.again();
         const [first] = builds;
-        if (first !== undefined) void this.router.navigate(['/builds'], { queryParams: { build: first } });
+        if (first !== undefined)
+          void this.router.navigate(['/builds'], { queryParams: { build: first }, queryParamsHandling: 'merge' });
       },
       error: (error: unknown) => this.notices.failed(error),
     });

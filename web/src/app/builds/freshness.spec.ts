@@ -1,7 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { NamedCause, VariantFreshness } from '@allomorph/core';
-import { Session } from '../shared/session';
-import { configure } from '../shared/testing';
+import { configure, signedInAs } from '../shared/testing';
 import { causeText, Freshness } from './freshness';
 
 const variant = (title: string, more: Partial<VariantFreshness> = {}): VariantFreshness => ({
@@ -18,7 +17,8 @@ const variant = (title: string, more: Partial<VariantFreshness> = {}): VariantFr
 const changed: NamedCause = { kind: 'component', component: 'c', from: 2, to: 4, title: 'Caution' };
 
 async function show(answer: readonly VariantFreshness[]) {
-  const server = configure({ provide: Session, useValue: { mayWrite: () => true } });
+  const server = configure();
+  signedInAs(server, 'writer');
   const fixture = TestBed.createComponent(Freshness);
   const asked: (readonly string[])[] = [];
   fixture.componentInstance.build.subscribe((ids) => asked.push(ids));

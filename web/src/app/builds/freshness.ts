@@ -1,10 +1,10 @@
-import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { NamedCause, RecipeCause, VariantFreshness } from '@allomorph/core';
 import { Api, problemText } from '../shared/api';
 import { Session } from '../shared/session';
+import { TimePipe } from '../shared/wording';
 
 const recipeParts: Readonly<Record<RecipeCause, string>> = {
   'variant title': 'The variant has another title.',
@@ -40,7 +40,7 @@ export function causeText(cause: NamedCause): string {
 @Component({
   selector: 'al-freshness',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DatePipe, RouterLink],
+  imports: [RouterLink, TimePipe],
   template: `
     @if (answer.error(); as error) {
       <p class="problem-text">{{ text(error) }}</p>
@@ -74,7 +74,7 @@ export function causeText(cause: NamedCause): string {
           @for (each of stale(); track each.variant) {
             <li>
               <b>{{ each.title }}</b>
-              <span class="soft">{{ each.publicationTitle }}, built {{ each.builtAt | date: 'd MMM, HH:mm' }}</span>
+              <span class="soft">{{ each.publicationTitle }}, built {{ each.builtAt | alTime }}</span>
               <ul class="causes">
                 @for (cause of each.causes; track $index) {
                   <li>

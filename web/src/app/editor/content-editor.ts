@@ -20,6 +20,7 @@ import { NodeSelection, TextSelection, type Command, type EditorState } from 'pr
 import { EditorView, type NodeView } from 'prosemirror-view';
 import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, type Lane } from '../shared/lanes';
 import { Lens } from '../shared/lens';
+import { Viewport } from '../shared/viewport';
 import { drawLeaf, type Drawing } from './draw-content';
 import { EditorLibrary } from './editor-library';
 import { editingState } from './editing-state';
@@ -28,7 +29,8 @@ import { lensKey, outOnPage } from './lens-plugin';
 interface Strip {
   readonly top: number;
   readonly height: number;
-  readonly left: number;
+  /** The key of the axis whose lane it stands in. */
+  readonly axis: string;
   readonly colour: string;
   readonly pattern: string;
   readonly code: string;
@@ -63,7 +65,7 @@ const drawnTypes = [
   template: `
     @if (lanes()) {
       <div class="margin" [style.width.px]="marginWidth()" aria-hidden="true">
-        @for (axis of lens.axes(); track axis.key; let index = $index) {
+        @for (axis of shownAxes(); track axis.key; let index = $index) {
           <span class="axis" [style.left.px]="index * laneWidth" [title]="axis.title">{{
             axis.title.slice(0, 3)
           }}</span>
@@ -74,7 +76,7 @@ const drawnTypes = [
             [style.--lane]="strip.colour"
             [style.top.px]="strip.top"
             [style.height.px]="strip.height"
-            [style.left.px]="strip.left"
+            [style.left.px]="laneAt(strip.axis)"
             [title]="strip.title"
           >
             <b [class.short]="strip.code.includes('+')">{{ strip.code }}</b>
@@ -99,12 +101,20 @@ export class ContentEditor {
   readonly lanes = input(true);
   readonly label = input('Content');
   readonly changed = output<void>();
-  readonly saveAsked = output<void>();
   readonly insertAsked = output<{ readonly left: number; readonly top: number }>();
 
   protected readonly laneWidth = laneWidth;
-  protected readonly marginWidth = computed(() => Math.max(1, this.lens.axes().length) * laneWidth + 8);
   protected readonly strips = signal<readonly Strip[]>([]);
+  private readonly viewport = inject(Viewport);
+  /** Always in the same order; in a narrow window, those that are in use. */
+  protected readonly shownAxes = computed(() => {
+    const used = new Set(this.strips().map(({ axis }) => axis));
+    return this.lens.axes().filter(({ key }) => !this.viewport.slim() || used.has(key));
+  });
+  protected readonly marginWidth = computed(() => {
+    const lanes = this.shownAxes().length;
+    return lanes === 0 ? 6 : lanes * laneWidth + 8;
+  });
   /** The editor's state after the last step; null before the view exists. */
   readonly state = signal<EditorState | null>(null);
   private view: EditorView | null = null;
@@ -140,6 +150,10 @@ export class ContentEditor {
         this.shown = body;
       });
     });
+  }
+
+  protected laneAt(axis: string): number {
+    return this.shownAxes().findIndex(({ key }) => key === axis) * laneWidth;
   }
 
   /** The body as it stands now. */
@@ -232,7 +246,7 @@ export class ContentEditor {
     const state = editingState(
       body,
       { selector: this.lens.selector(), axes: this.lens.axes(), mode: this.lens.mode() },
-      { openInsertMenu: () => this.insertAsked.emit(this.caret()), save: () => this.saveAsked.emit() },
+      { openInsertMenu: () => this.insertAsked.emit(this.caret()) },
     );
     return state.apply(state.tr.setSelection(TextSelection.near(state.doc.resolve(0))));
   }
@@ -298,7 +312,7 @@ export class ContentEditor {
         strips.push({
           top: box.top - origin,
           height: Math.max(box.height, 16),
-          left: axes.indexOf(lane.axis) * laneWidth,
+          axis: lane.axis.key,
           colour: laneColour(lane),
           pattern: lanePattern(lane),
           code: shortCode(lane, box.height),

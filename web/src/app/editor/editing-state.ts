@@ -9,6 +9,7 @@ import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-li
 import { EditorState, type Command, type Plugin } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
 import { insertInline, markType, nodeType } from './commands';
+import { editorKeys, type EditorKey } from './editor-keys';
 import { leaveBranch, removeWithParent, stay, writingKeys } from './keys';
 import { uniqueIds } from './unique-ids';
 import { lensPlugin, type PageLens } from './lens-plugin';
@@ -17,15 +18,19 @@ const listItems = ['list_item', 'step'] as const;
 const eachListItem = (make: (type: ReturnType<typeof nodeType>) => Command): Command =>
   chainCommands(...listItems.map((name) => make(nodeType(name))));
 
+function keysOf(commands: Readonly<Record<EditorKey, Command>>): Record<string, Command> {
+  const names = Object.keys(editorKeys) as EditorKey[];
+  return Object.fromEntries(names.flatMap((name) => editorKeys[name].map(({ key }) => [key, commands[name]])));
+}
+
 /**
  * The state of an editor on a body.
  * @param openInsertMenu called for the key that opens the menu
- * @param save called for the key that saves
  */
 export function editingState(
   body: ContentNode,
   lens: PageLens,
-  callbacks: { readonly openInsertMenu: () => void; readonly save: () => void },
+  callbacks: { readonly openInsertMenu: () => void },
 ): EditorState {
   const does =
     (act: () => void): Command =>
@@ -41,6 +46,30 @@ export function editingState(
     callbacks.openInsertMenu();
     return true;
   };
+  const commands: Readonly<Record<EditorKey, Command>> = {
+    undo,
+    redo,
+    strong: toggleMark(markType('strong')),
+    emphasis: toggleMark(markType('emphasis')),
+    insertMenu: does(callbacks.openInsertMenu),
+    slash,
+    lineBreak: chainCommands(exitCode, insertInline(nodeType('line_break').create())),
+    split: chainCommands(
+      eachListItem((type) => splitListItem(type)),
+      leaveBranch,
+    ),
+    remove: removeWithParent,
+    indent: chainCommands(
+      goToNextCell(1),
+      eachListItem((type) => sinkListItem(type)),
+      stay,
+    ),
+    outdent: chainCommands(
+      goToNextCell(-1),
+      eachListItem((type) => liftListItem(type)),
+      stay,
+    ),
+  };
   const plugins: Plugin[] = [
     writingKeys(),
     inputRules({
@@ -51,33 +80,7 @@ export function editingState(
         wrappingInputRule(/^1\.\s$/, nodeType('ordered_list')),
       ],
     }),
-    keymap({
-      'Mod-z': undo,
-      'Mod-y': redo,
-      'Shift-Mod-z': redo,
-      'Mod-s': does(callbacks.save),
-      'Mod-b': toggleMark(markType('strong')),
-      'Mod-i': toggleMark(markType('emphasis')),
-      'Mod-Space': does(callbacks.openInsertMenu),
-      '/': slash,
-      'Shift-Enter': chainCommands(exitCode, insertInline(nodeType('line_break').create())),
-      Enter: chainCommands(
-        eachListItem((type) => splitListItem(type)),
-        leaveBranch,
-      ),
-      Backspace: removeWithParent,
-      Delete: removeWithParent,
-      Tab: chainCommands(
-        goToNextCell(1),
-        eachListItem((type) => sinkListItem(type)),
-        stay,
-      ),
-      'Shift-Tab': chainCommands(
-        goToNextCell(-1),
-        eachListItem((type) => liftListItem(type)),
-        stay,
-      ),
-    }),
+    keymap(keysOf(commands)),
     keymap(baseKeymap),
     history(),
     dropCursor({ color: 'var(--accent)', width: 2 }),

@@ -33,10 +33,26 @@ export class EditorLibrary {
 
   /** Takes over what came with a component; earlier ones are kept. */
   add(closure: ComponentClosure): void {
-    for (const component of [...closure.components, closure.component]) this.components.set(component.key, component);
+    this.keep([...closure.components, closure.component]);
     for (const component of closure.held) this.held.set(`${component.key}@${component.revision}`, component);
     this.valuesFor = null;
     this.changes.update((count) => count + 1);
+  }
+
+  /** Takes over components that were read together. */
+  addAll(components: readonly Component[]): void {
+    this.keep(components);
+    this.valuesFor = null;
+    this.changes.update((count) => count + 1);
+  }
+
+  /** A placement may be held at what was the newest revision until now. */
+  private keep(components: readonly Component[]): void {
+    for (const component of components) {
+      const before = this.components.get(component.key);
+      if (before && before.revision !== component.revision) this.held.set(`${before.key}@${before.revision}`, before);
+      this.components.set(component.key, component);
+    }
   }
 
   /** The component with everything it refers to, read once. */

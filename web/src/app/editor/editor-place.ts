@@ -1,4 +1,3 @@
-import { DatePipe } from '@angular/common';
 import { HttpErrorResponse } from '@angular/common/http';
 import {
   ChangeDetectionStrategy,
@@ -41,6 +40,7 @@ import { forkJoin, from } from 'rxjs';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, type Command } from 'prosemirror-state';
 import { addRowAfter, deleteRow, isInTable, mergeCells, splitCell } from 'prosemirror-tables';
+import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { Drafts } from '../shared/drafts';
@@ -49,8 +49,12 @@ import { Notices } from '../shared/notices';
 import { everything, read } from '../shared/reading';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';
-import { isSaveKey } from '../shared/save-key';
+import { Bindings } from '../shared/bindings';
+import { PageTitle } from '../shared/page-title';
 import { Session } from '../shared/session';
+import { SidePane } from '../shared/side-pane';
+import { Viewport } from '../shared/viewport';
+import { TimePipe } from '../shared/wording';
 import type { HoldsWork } from '../shared/unsaved.guard';
 import { UsesPanel } from '../shared/uses-panel';
 import { AppliesWhen, targetName } from './applies-when';
@@ -105,7 +109,6 @@ interface MarkButton {
   selector: 'al-editor-place',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
-    DatePipe,
     FormsModule,
     Button,
     Dialog,
@@ -126,6 +129,8 @@ interface MarkButton {
     PlainComponentForm,
     ReferencePanel,
     ReadingView,
+    SidePane,
+    TimePipe,
     UsesPanel,
   ],
   providers: [EditorLibrary],
@@ -134,6 +139,7 @@ interface MarkButton {
 })
 export class EditorPlace implements HoldsWork {
   private readonly api = inject(Api);
+  private readonly bindings = inject(Bindings);
   private readonly lens = inject(Lens);
   private readonly notices = inject(Notices);
   private readonly deletion = inject(Deletion);
@@ -157,7 +163,10 @@ export class EditorPlace implements HoldsWork {
   protected readonly savedElsewhere = signal<number | null>(null);
   protected readonly fromDraft = signal(false);
   protected readonly menuAt = signal<{ left: number; top: number } | null>(null);
-  protected readonly tab = signal<string | number | undefined>('when');
+  protected readonly viewport = inject(Viewport);
+  private readonly panel = addressState('panel', 'when');
+  protected readonly tab = this.panel.value;
+  protected readonly panelOpen = signal(false);
   protected readonly conflict = signal<{ theirs: ComponentClosure; mine: ComponentClosure } | null>(null);
   protected readonly snippetRange = signal<{
     readonly body: ContentNode;
@@ -259,6 +268,7 @@ export class EditorPlace implements HoldsWork {
   protected readonly text = problemText;
 
   constructor() {
+    inject(PageTitle).name(() => this.title());
     effect(() => {
       const key = this.key();
       untracked(() => this.load(key));
@@ -277,6 +287,10 @@ export class EditorPlace implements HoldsWork {
         else if (!this.isContent()) this.readPlain(key);
         else if (revision > component.revision && !this.saving()) this.savedElsewhere.set(revision);
       });
+  }
+
+  protected showPanel(name: string | number | undefined): void {
+    this.panel.set(String(name ?? 'when'));
   }
 
   hasUnsavedWork(): boolean {
@@ -302,7 +316,7 @@ export class EditorPlace implements HoldsWork {
 
   @HostListener('document:keydown', ['$event'])
   protected keys(event: KeyboardEvent): void {
-    if (!isSaveKey(event)) return;
+    if (event.defaultPrevented || this.bindings.meant(event) !== 'save') return;
     event.preventDefault();
     this.save();
   }

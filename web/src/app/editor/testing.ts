@@ -13,11 +13,7 @@ export const axes: readonly Axis[] = [
 
 /** An editor on a body, with the cursor behind a text. */
 export function editorOn(body: ContentNode, behind?: string): EditorState {
-  const state = editingState(
-    body,
-    { selector: null, axes, mode: 'ghost' },
-    { openInsertMenu: () => undefined, save: () => undefined },
-  );
+  const state = editingState(body, { selector: null, axes, mode: 'ghost' }, { openInsertMenu: () => undefined });
   return behind === undefined ? state : at(state, behind);
 }
 

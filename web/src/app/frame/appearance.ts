@@ -1,19 +1,30 @@
-import { effect, Injectable, signal } from '@angular/core';
+import { computed, effect, inject, Injectable, signal } from '@angular/core';
+import { appearances, type OwnSettings } from '@allomorph/core';
+import { Session } from '../shared/session';
 
 const stored = 'allomorph.appearance';
 
-/** Light or dark: the person's choice, else the system's. */
+/** Light, dark or as the system: the person's choice, or the last one made in this browser before anybody is known. */
 @Injectable({ providedIn: 'root' })
 export class Appearance {
-  readonly dark = signal(
-    (localStorage.getItem(stored) ?? (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')) ===
-      'dark',
+  private readonly session = inject(Session);
+  private readonly system = signal(false);
+  readonly choice = computed<OwnSettings['appearance']>(
+    () => this.session.person()?.settings.appearance ?? remembered(),
   );
+  readonly dark = computed(() => (this.choice() === 'system' ? this.system() : this.choice() === 'dark'));
 
   constructor() {
+    const dark = matchMedia('(prefers-color-scheme: dark)');
+    this.system.set(dark.matches);
+    dark.addEventListener('change', () => this.system.set(dark.matches));
     effect(() => {
       document.documentElement.classList.toggle('dark', this.dark());
-      localStorage.setItem(stored, this.dark() ? 'dark' : 'light');
+      if (this.session.person()) localStorage.setItem(stored, this.choice());
     });
   }
+}
+
+function remembered(): OwnSettings['appearance'] {
+  return appearances.find((each) => each === localStorage.getItem(stored)) ?? 'system';
 }

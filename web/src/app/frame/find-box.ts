@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { AutoComplete, type AutoCompleteCompleteEvent, type AutoCompleteSelectEvent } from 'primeng/autocomplete';
 import { catchError, of } from 'rxjs';
 import { Api } from '../shared/api';
+import { Bindings, keyText } from '../shared/bindings';
 import { Lens } from '../shared/lens';
 import { componentAddress, kindNames } from '../shared/kinds';
 
@@ -21,6 +22,9 @@ const places: readonly Found[] = [
   { label: 'Publications', detail: 'place', commands: ['/publications'] },
   { label: 'Builds', detail: 'place', commands: ['/builds'] },
   { label: 'Compare', detail: 'place', commands: ['/compare'] },
+  { label: 'Bin', detail: 'place', commands: ['/bin'] },
+  { label: 'People', detail: 'place', commands: ['/people'] },
+  { label: 'My settings', detail: 'place', commands: ['/settings'] },
 ];
 
 /** Reaches components, publications and places from the keyboard. */
@@ -31,7 +35,7 @@ const places: readonly Found[] = [
   template: `
     <p-autocomplete
       ariaLabel="Find anything"
-      placeholder="Find anything (Ctrl K)"
+      [placeholder]="'Find anything (' + key() + ')'"
       optionLabel="label"
       [suggestions]="found()"
       [(ngModel)]="text"
@@ -49,7 +53,11 @@ const places: readonly Found[] = [
   styles: `
     p-autocomplete,
     :host ::ng-deep .p-autocomplete-input {
-      width: 20rem;
+      width: min(20rem, 100%);
+    }
+    :host {
+      flex: 0 1 20rem;
+      min-width: 6rem;
     }
     .label {
       font-weight: 600;
@@ -66,6 +74,8 @@ export class FindBox {
   private readonly router = inject(Router);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
+  private readonly bindings = inject(Bindings);
+  protected readonly key = computed(() => keyText(this.bindings.keyFor('find')));
   protected text: unknown = '';
   protected readonly found = signal<Found[]>([]);
 

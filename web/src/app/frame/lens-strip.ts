@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { FormsModule } from '@angular/forms';
 import { Select } from 'primeng/select';
 import { SelectButton } from 'primeng/selectbutton';
+import { Bindings, keyText } from '../shared/bindings';
 import { Lens, type LensChoice, type LensMode } from '../shared/lens';
 
 interface Group {
@@ -14,6 +15,7 @@ interface Group {
   selector: 'al-lens-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [FormsModule, Select, SelectButton],
+  host: { role: 'region', 'aria-label': 'Lens' },
   template: `
     <span class="what" id="lens-name">Lens</span>
     <p-select
@@ -57,7 +59,7 @@ interface Group {
       <span id="lens-out" class="sr-only">How what is out is drawn</span>
     } @else {
       <span class="hint"
-        >All content is shown. Choose a variant to read as its readers will; <kbd>Alt</kbd> <kbd>L</kbd> switches.</span
+        >All content is shown. Choose a variant to read as its readers will; <kbd>{{ key() }}</kbd> switches.</span
       >
     }
   `,
@@ -116,10 +118,30 @@ interface Group {
     .hint {
       color: var(--soft);
     }
+    :host(.stacked) {
+      flex-direction: column;
+      align-items: stretch;
+      gap: 0.6rem;
+      width: min(21rem, 84vw);
+      padding: 0.2rem;
+      border: 0;
+      background: none;
+    }
+    .stacked .choice,
+    :host(.stacked) .choice {
+      width: 100%;
+    }
+    :host(.stacked) .axes {
+      flex-direction: column;
+      gap: 0.2rem;
+      white-space: normal;
+    }
   `,
 })
 export class LensStrip {
   protected readonly lens = inject(Lens);
+  private readonly bindings = inject(Bindings);
+  protected readonly key = computed(() => keyText(this.bindings.keyFor('lens')));
   protected readonly plural = { block: ['block', 'blocks'], entry: ['entry', 'entries'] } as const;
   protected readonly modes: { label: string; value: LensMode }[] = [
     { label: 'Ghost', value: 'ghost' },

@@ -1,30 +1,40 @@
-import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource, takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { Component as LibraryComponent, ComponentKind, ComponentRow, ImageBody, LinkBody } from '@allomorph/core';
+import {
+  isVariableBody,
+  plainText,
+  type Component as LibraryComponent,
+  type ComponentKind,
+  type ComponentRow,
+  type ImageBody,
+  type LinkBody,
+} from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { SelectButton } from 'primeng/selectbutton';
 import { Splitter } from 'primeng/splitter';
-import { TableModule, type TableLazyLoadEvent } from 'primeng/table';
+import { TableModule } from 'primeng/table';
 import { debounceTime, distinctUntilChanged } from 'rxjs';
+import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { componentAddress, kindIcons, kindNames } from '../shared/kinds';
 import { LaneChips } from '../shared/lane-chips';
+import { LazyRows } from '../shared/lazy-rows';
 import { Lens } from '../shared/lens';
-import { Notices } from '../shared/notices';
 import { imageAddress } from '../shared/reading';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
+import { SidePane } from '../shared/side-pane';
 import { UsesPanel } from '../shared/uses-panel';
+import { Viewport } from '../shared/viewport';
+import { TimePipe, Wording } from '../shared/wording';
 import { NewComponentDialog } from './new-component';
 
-const pageSize = 100;
 type Usage = 'any' | 'unused' | 'once' | 'often';
 
 /** Everything reusable: find it, see how it reads and where it is used, open or delete it. */
@@ -32,7 +42,6 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
   selector: 'al-library',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
-    DatePipe,
     FormsModule,
     RouterLink,
     Button,
@@ -43,6 +52,8 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
     TableModule,
     LaneChips,
     NewComponentDialog,
+    SidePane,
+    TimePipe,
     ReadingView,
     UsesPanel,
   ],
@@ -52,13 +63,16 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
       stateStorage="local"
       [panelSizes]="[64, 36]"
       [minSizes]="[35, 22]"
-      styleClass="whole"
+      [styleClass]="viewport.narrow() ? 'whole one' : 'whole'"
     >
       <ng-template #panel>
         <section class="list" aria-label="Components">
           <div class="place-head">
             <h1>Library</h1>
-            <span class="total" aria-live="polite">{{ total() }}</span>
+            <span class="total" aria-live="polite">{{ wording.number(list.total()) }}</span>
+            @if (viewport.narrow() && chosen.value()) {
+              <p-button label="Preview" size="small" [outlined]="true" (onClick)="previewOpen.set(true)" />
+            }
             <span class="grow"></span>
             @if (session.mayWrite()) {
               <p-button label="New component" icon="pi pi-plus" (onClick)="newOpen.set(true)" />
@@ -70,7 +84,7 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
               type="search"
               aria-label="Find in the library"
               placeholder="Find in titles and text"
-              [ngModel]="find()"
+              [ngModel]="find.value()"
               (ngModelChange)="find.set($event)"
             />
             <p-selectbutton
@@ -79,29 +93,29 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
               optionLabel="label"
               optionValue="value"
               [allowEmpty]="false"
-              [ngModel]="kindFilter()"
-              (ngModelChange)="kindFilter.set($event)"
+              [ngModel]="kindFilter.value()"
+              (ngModelChange)="kindFilter.set($event, true)"
               ariaLabel="Kind"
             />
             <p-select
               [options]="usages"
               optionLabel="label"
               optionValue="value"
-              [ngModel]="usage()"
-              (ngModelChange)="usage.set($event)"
+              [ngModel]="usage.value()"
+              (ngModelChange)="usage.set($event, true)"
               ariaLabel="Usage"
             />
           </div>
           <p-table
-            [value]="rows()"
+            [value]="list.rows()"
             dataKey="key"
             [scrollable]="true"
             scrollHeight="flex"
             [virtualScroll]="true"
             [virtualScrollItemSize]="58"
             [lazy]="true"
-            [totalRecords]="total()"
-            (onLazyLoad)="loadRows($event)"
+            [totalRecords]="list.total()"
+            (onLazyLoad)="list.show($event)"
             selectionMode="single"
             [selection]="selected()"
             (selectionChange)="select($event)"
@@ -110,9 +124,13 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
             <ng-template #header>
               <tr>
                 <th>Component</th>
-                <th style="width: 8.5rem">Limited to</th>
-                <th style="width: 5rem" class="number">Uses</th>
-                <th style="width: 9.5rem">Last change</th>
+                @if (!viewport.slim()) {
+                  <th style="width: 8.5rem">Limited to</th>
+                }
+                <th style="width: 4.5rem" class="number">Uses</th>
+                @if (!viewport.slim()) {
+                  <th style="width: 9.5rem">Last change</th>
+                }
               </tr>
             </ng-template>
             <ng-template #body let-row>
@@ -124,9 +142,15 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
                     >
                     <span class="excerpt">{{ row.excerpt }}</span>
                   </td>
-                  <td><al-lane-chips [conditions]="row.conditions" /></td>
+                  @if (!viewport.slim()) {
+                    <td><al-lane-chips [conditions]="row.conditions" /></td>
+                  }
                   <td class="number" [class.unused]="row.uses === 0">{{ row.uses === 0 ? 'none' : row.uses }}</td>
-                  <td class="changed">{{ row.changedAt | date: 'd MMM y' }}<br />{{ row.changedBy || 'imported' }}</td>
+                  @if (!viewport.slim()) {
+                    <td class="changed" [title]="row.changedAt | alTime: 'exact'">
+                      {{ row.changedAt | alTime: 'day' }}<br />{{ row.changedBy || 'imported' }}
+                    </td>
+                  }
                 </tr>
               } @else {
                 <tr style="height: 58px">
@@ -138,9 +162,11 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
               <tr>
                 <td colspan="4">
                   <p class="empty">
-                    @if (!isRead()) {
+                    @if (list.problem(); as text) {
+                      {{ text }}
+                    } @else if (!list.isRead()) {
                       Reading the library …
-                    } @else if (find() || kindFilter() || usage() !== 'any') {
+                    } @else if (find.value() || kindFilter.value() || usage.value() !== 'any') {
                       Nothing in the library fits. Take a filter away, or make a new component.
                     } @else {
                       The library is empty. Begin with a topic, or import a manual under Publications.
@@ -153,53 +179,57 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
         </section>
       </ng-template>
       <ng-template #panel>
-        <aside class="preview" aria-label="Selected component">
-          @if (selected(); as row) {
-            <div class="place-head">
-              <h2>{{ row.title }}</h2>
-            </div>
-            <p class="meta">
-              {{ names[row.kind] }} <span class="mono">{{ row.key }}</span>, revision {{ row.revision }}
-            </p>
-            <div class="actions">
-              <a class="open" [routerLink]="address(row).commands" [queryParams]="address(row).query">
-                <i class="pi pi-pencil" aria-hidden="true"></i> {{ session.mayWrite() ? 'Open' : 'Read' }}
-              </a>
-              @if (session.mayWrite()) {
-                <p-button
-                  label="Delete"
-                  icon="pi pi-trash"
-                  severity="danger"
-                  size="small"
-                  [text]="true"
-                  (onClick)="remove(row)"
-                />
-              }
-            </div>
+        <al-side-pane name="Selected component" [(open)]="previewOpen">
+          <div class="preview">
             @if (closure.error(); as error) {
-              <p class="problem-text">{{ text(error) }}</p>
+              <p class="empty problem-text">{{ text(error) }}</p>
             } @else if (closure.hasValue() && closure.value(); as shown) {
-              <div class="sheet">
-                @if (row.kind === 'topic' || row.kind === 'snippet') {
-                  <al-reading-view [closure]="shown" />
-                } @else if (row.kind === 'image') {
-                  <img [src]="image(shown.component).src" [alt]="image(shown.component).alt" />
-                  <p class="meta">{{ image(shown.component).alt || 'No alternative text yet.' }}</p>
-                } @else if (row.kind === 'link') {
-                  <p>
-                    <span class="mono">{{ link(shown.component).href }}</span>
-                  </p>
-                } @else {
-                  <p class="content">{{ row.excerpt || 'No value yet.' }}</p>
+              @let component = shown.component;
+              <div class="place-head">
+                <h2>{{ component.title }}</h2>
+              </div>
+              <p class="meta">
+                {{ names[component.kind] }} <span class="mono">{{ component.key }}</span>, revision
+                {{ component.revision }}
+              </p>
+              <div class="actions">
+                <a class="open" [routerLink]="address(component).commands" [queryParams]="address(component).query">
+                  <i class="pi pi-pencil" aria-hidden="true"></i> {{ session.mayWrite() ? 'Open' : 'Read' }}
+                </a>
+                @if (session.mayWrite()) {
+                  <p-button
+                    label="Delete"
+                    icon="pi pi-trash"
+                    severity="danger"
+                    size="small"
+                    [text]="true"
+                    (onClick)="remove(component)"
+                  />
                 }
               </div>
+              <div class="sheet" tabindex="0" role="region" aria-label="How it reads">
+                @if (component.kind === 'topic' || component.kind === 'snippet') {
+                  <al-reading-view [closure]="shown" />
+                } @else if (component.kind === 'image') {
+                  <img [src]="image(component).src" [alt]="image(component).alt" />
+                  <p class="meta">{{ image(component).alt || 'No alternative text yet.' }}</p>
+                } @else if (component.kind === 'link') {
+                  <p>
+                    <span class="mono">{{ link(component).href }}</span>
+                  </p>
+                } @else {
+                  <p class="content">{{ valueOf(component) || 'No value yet.' }}</p>
+                }
+              </div>
+              <h2 class="uses-head">Where used</h2>
+              <al-uses-panel [component]="component.key" [revision]="usesRead()" />
+            } @else if (chosen.value()) {
+              <p class="empty">Reading …</p>
+            } @else {
+              <p class="empty">Choose a component to see how it reads and where it is used.</p>
             }
-            <h2 class="uses-head">Where used</h2>
-            <al-uses-panel [component]="row.key" [revision]="usesRead()" />
-          } @else {
-            <p class="empty">Choose a component to see how it reads and where it is used.</p>
-          }
-        </aside>
+          </div>
+        </al-side-pane>
       </ng-template>
     </p-splitter>
     <al-new-component [(open)]="newOpen" (created)="open($event)" />
@@ -226,11 +256,14 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
       display: flex;
       gap: 0.6rem;
       padding: 0 1.2rem 0.7rem;
-      flex-wrap: nowrap;
+      flex-wrap: wrap;
     }
     .filters input {
       flex: 1 1 9rem;
       min-width: 0;
+    }
+    .filters ::ng-deep .p-selectbutton {
+      flex-wrap: wrap;
     }
     .filters ::ng-deep .p-togglebutton,
     .filters ::ng-deep .p-togglebutton-content {
@@ -277,10 +310,18 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
       font-size: 0.86rem;
       line-height: 1.25;
     }
+    /* The preview lies over the list as a drawer: the list has all the room. */
+    :host ::ng-deep .one .p-splitterpanel:first-child {
+      flex-basis: 100% !important;
+    }
+    :host ::ng-deep .one .p-splitterpanel:last-child,
+    :host ::ng-deep .one .p-splitter-gutter {
+      flex: 0 0 0 !important;
+      width: 0;
+      border: 0;
+    }
     .preview {
-      overflow: auto;
-      height: 100%;
-      width: 100%;
+      min-height: 100%;
       padding: 0 1.2rem 2rem;
       background: var(--paper-deep);
     }
@@ -331,7 +372,6 @@ export class LibraryPlace {
   private readonly api = inject(Api);
   private readonly lens = inject(Lens);
   private readonly router = inject(Router);
-  private readonly notices = inject(Notices);
   private readonly deletion = inject(Deletion);
   protected readonly session = inject(Session);
 
@@ -351,45 +391,49 @@ export class LibraryPlace {
     { label: 'Used once', value: 'once' },
     { label: 'Used often', value: 'often' },
   ];
-  protected readonly find = signal('');
-  protected readonly kindFilter = signal<ComponentKind | ''>('');
-  protected readonly usage = signal<Usage>('any');
-  protected readonly total = signal(0);
-  protected readonly rows = signal<(ComponentRow | undefined)[]>([]);
-  protected readonly selected = signal<ComponentRow | null>(null);
+  protected readonly viewport = inject(Viewport);
+  protected readonly wording = inject(Wording);
+  protected readonly find = addressState('find');
+  protected readonly kindFilter = addressState('kind');
+  protected readonly usage = addressState('usage', 'any');
+  /** The key of the component in the preview. */
+  protected readonly chosen = addressState('chosen');
+  protected readonly previewOpen = signal(false);
+  protected readonly selected = computed(
+    () => this.list.rows().find((row) => row?.key === this.chosen.value()) ?? null,
+  );
   protected readonly usesRead = signal(0);
   protected readonly newOpen = signal(false);
   protected readonly text = problemText;
-  private readonly settledFind = toSignal(toObservable(this.find).pipe(debounceTime(200), distinctUntilChanged()), {
-    initialValue: '',
-  });
+  private readonly settledFind = toSignal(
+    toObservable(this.find.value).pipe(debounceTime(200), distinctUntilChanged()),
+    {
+      initialValue: this.find.value(),
+    },
+  );
   private readonly filter = computed(() => ({
     find: this.settledFind(),
-    kind: this.kindFilter() || undefined,
-    usage: this.usage(),
+    kind: this.kinds.find(({ value }) => value !== '' && value === this.kindFilter.value())?.value || undefined,
+    usage: this.usages.find(({ value }) => value === this.usage.value())?.value ?? 'any',
   }));
-  /** Whether anything was read yet: until then nothing is said of what there is. */
-  protected readonly isRead = signal(false);
-  private reading = 0;
+  protected readonly list = new LazyRows(this.filter, (filter, offset, limit) =>
+    this.api.components({ ...filter, offset, limit }),
+  );
   protected readonly closure = rxResource({
     params: () => {
-      const row = this.selected();
-      return row ? { key: row.key, revision: row.revision } : undefined;
+      const key = this.chosen.value();
+      return key === '' ? undefined : { key, revision: this.selected()?.revision };
     },
     stream: ({ params }) => this.api.closure(params.key),
   });
 
   constructor() {
     this.lens.hidden.set(null);
-    effect(() => {
-      this.filter();
-      this.reload();
-    });
     inject(ServerEvents)
       .of('component')
       .pipe(debounceTime(400), takeUntilDestroyed())
       .subscribe(() => {
-        this.reload();
+        this.list.again();
         this.usesRead.update((count) => count + 1);
       });
   }
@@ -398,7 +442,7 @@ export class LibraryPlace {
     return row as ComponentRow;
   }
 
-  protected address(row: ComponentRow): ReturnType<typeof componentAddress> {
+  protected address(row: Pick<ComponentRow, 'kind' | 'key'>): ReturnType<typeof componentAddress> {
     return componentAddress(row.kind, row.key);
   }
 
@@ -411,16 +455,14 @@ export class LibraryPlace {
     return component.body as LinkBody;
   }
 
-  protected select(row: ComponentRow | null): void {
-    if (row) this.selected.set(row);
+  protected valueOf(component: LibraryComponent): string {
+    return isVariableBody(component.body) && component.body.default ? plainText([component.body.default]) : '';
   }
 
-  protected loadRows(event: TableLazyLoadEvent): void {
-    const first = Math.floor((event.first ?? 0) / pageSize) * pageSize;
-    const last = (event.first ?? 0) + (event.rows ?? pageSize);
-    for (let offset = first; offset < Math.max(last, first + 1); offset += pageSize) {
-      if (!this.rows()[offset]) this.loadPage(offset);
-    }
+  protected select(row: ComponentRow | null): void {
+    if (!row) return;
+    this.chosen.set(row.key, true);
+    this.previewOpen.set(true);
   }
 
   protected openRow(row: ComponentRow): void {
@@ -433,32 +475,12 @@ export class LibraryPlace {
     void this.router.navigate([...commands], { queryParams: query ?? {} });
   }
 
-  protected remove(row: ComponentRow): void {
+  protected remove(row: { readonly key: string; readonly title: string }): void {
     const done = (): void => {
-      this.selected.set(null);
-      this.reload();
+      this.chosen.set('');
+      this.previewOpen.set(false);
+      this.list.again();
     };
-    this.deletion.component(row, done, () => this.reload());
-  }
-
-  private reload(): void {
-    this.reading += 1;
-    this.loadPage(0, true);
-  }
-
-  private loadPage(offset: number, anew = false): void {
-    const reading = this.reading;
-    this.api.components({ ...this.filter(), offset, limit: pageSize }).subscribe({
-      next: ({ total, items }) => {
-        // An answer to an earlier filter comes too late.
-        if (reading !== this.reading) return;
-        this.isRead.set(true);
-        const rows = anew ? Array.from<ComponentRow | undefined>({ length: total }) : [...this.rows()];
-        items.forEach((item, index) => (rows[offset + index] = item));
-        this.rows.set(rows);
-        this.total.set(total);
-      },
-      error: (error: unknown) => this.notices.failed(error),
-    });
+    this.deletion.component(row, done, () => this.list.again());
   }
 }

@@ -8,6 +8,7 @@ import {
   input,
   signal,
   untracked,
+  viewChild,
 } from '@angular/core';
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -16,33 +17,40 @@ import {
   entryRoles,
   flattenEntries,
   Selector,
-  type ComponentRow,
   type EntryRole,
   type OutlineEntry,
   type StoredPublication,
   type StoredVariant,
 } from '@allomorph/core';
-import { PrimeTemplate, type TreeNode } from 'primeng/api';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import { Tree } from 'primeng/tree';
-import { catchError, forkJoin, of } from 'rxjs';
+import { Listbox } from 'primeng/listbox';
+import { Popover } from 'primeng/popover';
+import { catchError, of } from 'rxjs';
 import { EditorLibrary } from '../editor/editor-library';
+import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
 import { Deletion } from '../shared/deletion';
-import { LaneChips } from '../shared/lane-chips';
+import { ComponentTitles } from '../shared/component-titles';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
+import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
+import { PageTitle } from '../shared/page-title';
 import { ReadingView } from '../shared/reading-view';
-import { isSaveKey } from '../shared/save-key';
+import { Bindings } from '../shared/bindings';
 import { ServerEvents } from '../shared/server-events';
+import { SidePane } from '../shared/side-pane';
 import { Session } from '../shared/session';
+import { Viewport } from '../shared/viewport';
+import { Wording } from '../shared/wording';
 import type { HoldsWork } from '../shared/unsaved.guard';
+import { OutlineGrid, type GridCell, type GridColumn } from './outline-grid';
+import { TopicOffer } from './topic-offer';
 import { addEntry, changeEntry, freshEntryId, moveEntry, removeEntry, type EntryMove } from './outline';
 import { OutlineKeys } from './outline-keys';
 import { ValuesEditor } from './values-editor';
@@ -59,21 +67,8 @@ const roleNames: Readonly<Record<EntryRole, string>> = {
   section: 'Section',
 };
 
-interface Column {
-  readonly variant: StoredVariant;
-  /** The entries that are in. */
-  readonly covered: ReadonlySet<string>;
-}
-
 /** What is changed of a publication, each part by itself. */
 type OutlineParts = Pick<StoredPublication, 'title' | 'values' | 'entries'>;
-
-interface Cell {
-  /** From 0, out, to 1, wholly in. */
-  readonly share: number;
-  readonly word: string;
-  readonly title: string;
-}
 
 /** One publication: its outline with the coverage of each variant beside it, and its variants. */
 @Component({
@@ -85,11 +80,13 @@ interface Cell {
     Button,
     InputText,
     Select,
-    Tree,
-    PrimeTemplate,
+    Listbox,
+    Popover,
     ConditionField,
-    LaneChips,
+    OutlineGrid,
     OutlineKeys,
+    SidePane,
+    TopicOffer,
     ReadingView,
     Dialog,
     EditingBands,
@@ -103,6 +100,7 @@ interface Cell {
 })
 export class PublicationPlace implements HoldsWork {
   private readonly api = inject(Api);
+  private readonly bindings = inject(Bindings);
   protected readonly lens = inject(Lens);
   protected readonly session = inject(Session);
   private readonly notices = inject(Notices);
@@ -110,8 +108,6 @@ export class PublicationPlace implements HoldsWork {
   private readonly deletion = inject(Deletion);
 
   readonly key = input.required<string>();
-  /** An entry to show, from the address. */
-  readonly entry = input<string>();
 
   protected readonly editing = inject(Edits).of<StoredPublication, OutlineParts>({
     nameOf: ({ key }) => `publication ${key}`,
@@ -130,8 +126,14 @@ export class PublicationPlace implements HoldsWork {
   protected readonly problem = signal('');
   protected readonly dirty = this.editing.dirty;
   protected readonly saving = this.editing.saving;
-  protected readonly chosenId = signal<string | null>(null);
-  protected readonly find = signal('');
+  private readonly titles = inject(ComponentTitles);
+  protected readonly viewport = inject(Viewport);
+  protected readonly wording = inject(Wording);
+  /** The entry that is chosen, in the address. */
+  private readonly entryState = addressState('entry');
+  protected readonly chosenId = computed(() => this.entryState.value() || null);
+  protected readonly sideOpen = signal(false);
+  private readonly grid = viewChild(OutlineGrid);
   protected readonly asked = signal<{ variant: StoredVariant | null } | null>(null);
   protected readonly roles = entryRoles.map((value) => ({ value, label: roleNames[value] }));
   protected readonly text = problemText;
@@ -142,33 +144,52 @@ export class PublicationPlace implements HoldsWork {
   });
   protected readonly importNotes = computed(() => (this.notesRead.hasValue() ? this.notesRead.value() : []));
 
-  protected readonly topics = rxResource({
-    stream: () =>
-      forkJoin({
-        topics: this.api.components({ kind: 'topic', limit: 500 }),
-        publications: this.api.publications(),
-      }),
-  });
-  private readonly topicRows = computed(() => (this.topics.hasValue() ? this.topics.value().topics.items : []));
-  protected readonly titles = computed(
-    () =>
-      new Map<string, string>([
-        ...this.topicRows().map((row) => [`topic:${row.key}`, row.title] as const),
-        ...[...this.lens.publicationTitles()].map(([key, title]) => [`publication:${key}`, title] as const),
-      ]),
-  );
   protected readonly variants = computed(() =>
     this.lens.variants().filter((variant) => variant.publication === this.key()),
   );
-  /** For each variant, the entries whose own and outer conditions hold. */
-  protected readonly coverage = computed<readonly Column[]>(() => {
+  protected readonly findVariant = addressState('variant');
+  protected readonly groupBy = addressState('by');
+  protected readonly groupings: { label: string; value: string }[] = [
+    { label: 'Not grouped', value: '' },
+    { label: 'By profile', value: 'profile' },
+    { label: 'By language', value: 'language' },
+  ];
+  /** The ids of the variants that are picked; none: all. */
+  protected readonly picked = addressState('columns');
+  protected readonly pickedIds = computed(() =>
+    this.picked
+      .value()
+      .split(' ')
+      .filter((id) => id !== ''),
+  );
+  protected readonly variantChoices = computed(() => this.variants().map(({ id, title }) => ({ id, title })));
+  protected readonly columns = computed<readonly GridColumn[]>(() => {
+    const wanted = this.findVariant.value().trim().toLowerCase();
+    const picked = new Set(this.pickedIds());
+    const by = this.groupBy.value();
+    return this.variants()
+      .filter(({ id, title }) => (picked.size === 0 || picked.has(id)) && title.toLowerCase().includes(wanted))
+      .map(({ id, title, profile, language }) => ({
+        id,
+        title,
+        group: by === 'profile' ? this.profileTitle(profile) : by === 'language' ? language : '',
+      }))
+      .sort((a, b) => a.group.localeCompare(b.group));
+  });
+  /** For each variant, the entries whose own and outer conditions hold; worked out for those that are in view. */
+  private readonly covered = computed(() => {
     const entries = this.publication()?.entries ?? [];
-    return this.variants().flatMap((variant) => {
-      const profile = this.lens.variation().profiles.find((each) => each.key === variant.profile);
-      if (!profile) return [];
-      const selector = new Selector(this.lens.axes(), profile);
-      return [{ variant, covered: entriesIn(entries, selector) }];
-    });
+    const [profiles, axes] = [this.lens.variation().profiles, this.lens.axes()];
+    const known = new Map<string, ReadonlySet<string>>();
+    return (variant: StoredVariant): ReadonlySet<string> => {
+      let found = known.get(variant.profile);
+      if (!found) {
+        const profile = profiles.find((each) => each.key === variant.profile);
+        found = profile ? entriesIn(entries, new Selector(axes, profile)) : new Set();
+        known.set(variant.profile, found);
+      }
+      return found;
+    };
   });
   /** What each variant has of each entry of the outline as it is saved, blocks counted. */
   private readonly saved = rxResource({
@@ -178,12 +199,26 @@ export class PublicationPlace implements HoldsWork {
     },
     stream: ({ params }) => this.api.coverage(params.key).pipe(catchError(() => of(null))),
   });
-  private readonly savedCoverage = computed(() => (this.saved.hasValue() ? this.saved.value() : null));
+  private readonly savedCoverage = latest(this.saved, null);
+  /** The same, to look up by variant and entry. */
+  private readonly savedCells = computed(() => {
+    const coverage = this.savedCoverage();
+    return {
+      column: new Map(coverage?.variants.map((id, at) => [id, at] as const)),
+      row: new Map(coverage?.rows.map((row) => [row.entry, row] as const)),
+    };
+  });
   protected readonly findings = computed(() =>
     (this.savedCoverage()?.findings ?? []).map(({ message, when, component, place }) =>
       component === null
         ? { message, when, where: 'the entry', commands: ['/publications', this.key()], query: { entry: place } }
-        : { message, when, where: component, commands: ['/edit', component], query: { block: place } },
+        : {
+            message,
+            when,
+            where: this.titles.of(component),
+            commands: ['/edit', component],
+            query: { block: place },
+          },
     ),
   );
   /** Entries that the lens leaves out; null without a lens. */
@@ -191,25 +226,12 @@ export class PublicationPlace implements HoldsWork {
     const selector = this.lens.selector();
     return selector ? entriesIn(this.publication()?.entries ?? [], selector) : null;
   });
-  protected readonly tree = computed<TreeNode<OutlineEntry>[]>(() => this.asTree(this.publication()?.entries ?? []));
   protected readonly chosen = computed(
     () =>
       flattenEntries(this.publication()?.entries ?? []).find(({ entry }) => entry.id === this.chosenId())?.entry ??
       null,
   );
-  protected readonly offered = computed<readonly ComponentRow[]>(() => {
-    const wanted = this.find().trim().toLowerCase();
-    return this.topicRows().filter(
-      (row) => wanted === '' || `${row.title} ${row.excerpt}`.toLowerCase().includes(wanted),
-    );
-  });
-  protected readonly offeredPublications = computed(() => {
-    const wanted = this.find().trim().toLowerCase();
-    return [...this.lens.publicationTitles()].filter(
-      ([key, title]) => key !== this.key() && wanted !== '' && title.toLowerCase().includes(wanted),
-    );
-  });
-  private readonly used = computed(
+  protected readonly used = computed<ReadonlySet<string>>(
     () => new Set(flattenEntries(this.publication()?.entries ?? []).flatMap(({ entry }) => entry.topic ?? [])),
   );
   protected readonly preview = rxResource({
@@ -228,9 +250,12 @@ export class PublicationPlace implements HoldsWork {
       .subscribe(({ key, revision }) => {
         if (key === this.key() && revision > (this.newest()?.revision ?? 0)) this.load(key);
       });
+    effect(() =>
+      this.titles.read(flattenEntries(this.publication()?.entries ?? []).flatMap(({ entry }) => entry.topic ?? [])),
+    );
+    inject(PageTitle).name(() => this.publication()?.title ?? '');
     effect(() => {
-      const entry = this.entry();
-      if (entry !== undefined) this.chosenId.set(entry);
+      for (const { component } of this.savedCoverage()?.findings ?? []) if (component) this.titles.read([component]);
     });
     effect(() => {
       const shown = this.throughLens();
@@ -254,64 +279,57 @@ export class PublicationPlace implements HoldsWork {
 
   @HostListener('document:keydown', ['$event'])
   protected keys(event: KeyboardEvent): void {
-    if (!isSaveKey(event)) return;
+    if (event.defaultPrevented || this.bindings.meant(event) !== 'save') return;
     event.preventDefault();
     this.save();
-  }
-
-  protected isOut(entry: OutlineEntry): boolean {
-    return this.throughLens()?.has(entry.id) === false;
-  }
-
-  protected titleOf(entry: OutlineEntry): string {
-    if (entry.title) return entry.title;
-    const key = entry.topic === undefined ? `publication:${entry.publication ?? ''}` : `topic:${entry.topic}`;
-    return this.titles().get(key) ?? entry.topic ?? entry.publication ?? '';
-  }
-
-  protected isUsed(row: ComponentRow): boolean {
-    return this.used().has(row.key);
   }
 
   /**
    * How much of an entry one variant has. While the outline is being changed only the entry's own and
    * outer conditions are known here; content is counted again when it is saved.
    */
-  protected cellOf(column: Column, entry: string): Cell {
-    const { variant, covered } = column;
-    if (!covered.has(entry)) {
-      return { share: 0, word: 'out', title: `${variant.title}: left out by a condition on this entry or above` };
-    }
-    const coverage = this.savedCoverage();
-    const row = coverage?.rows.find((each) => each.entry === entry);
-    const blocks = row?.cells[coverage?.variants.indexOf(variant.id) ?? -1]?.blocks;
-    if (!row || blocks === undefined || row.blocks === 0 || blocks === row.blocks) {
-      return { share: 1, word: 'in', title: `${variant.title}: wholly in` };
-    }
-    const count = `${blocks} of ${row.blocks} blocks`;
-    return {
-      share: blocks / row.blocks,
-      word: `in, ${count}`,
-      title: `${variant.title}: ${count}; conditions inside leave out the rest`,
+  protected readonly cellOf = computed(() => {
+    const variants = new Map(this.variants().map((variant) => [variant.id, variant]));
+    const [covered, cells] = [this.covered(), this.savedCells()];
+    return (column: string, entry: string): GridCell => {
+      const variant = variants.get(column);
+      const title = variant?.title ?? '';
+      if (!variant || !covered(variant).has(entry))
+        return { share: 0, word: 'out', title: `${title}: left out by a condition on this entry or above` };
+      const row = cells.row.get(entry);
+      const blocks = row?.cells[cells.column.get(column) ?? -1]?.blocks;
+      if (!row || blocks === undefined || row.blocks === 0 || blocks === row.blocks)
+        return { share: 1, word: 'in', title: `${title}: wholly in` };
+      const count = `${blocks} of ${row.blocks} blocks`;
+      return {
+        share: blocks / row.blocks,
+        word: `in, ${count}`,
+        title: `${title}: ${count}; conditions inside leave out the rest`,
+      };
     };
-  }
+  });
+  protected readonly titleOf = computed(() => {
+    const publications = this.lens.publicationTitles();
+    return (entry: OutlineEntry): string => {
+      if (entry.title) return entry.title;
+      if (entry.topic !== undefined) return this.titles.of(entry.topic);
+      return publications.get(entry.publication ?? '') ?? entry.publication ?? '';
+    };
+  });
+  protected readonly isOut = computed(() => {
+    const shown = this.throughLens();
+    return (entry: OutlineEntry): boolean => shown?.has(entry.id) === false;
+  });
 
-  /** Reads the outline back from the tree after a drag. */
-  protected dropped(): void {
-    const read = (nodes: readonly TreeNode<OutlineEntry>[]): OutlineEntry[] =>
-      nodes.flatMap((node) => {
-        if (!node.data) return [];
-        const below = read(node.children ?? []);
-        return [{ ...node.data, entries: below.length > 0 ? below : undefined }];
-      });
-    this.setEntries(read(this.tree()));
+  protected choose(id: string | null): void {
+    this.entryState.set(id ?? '');
   }
 
   protected add(target: { readonly topic: string } | { readonly publication: string }): void {
     const entries = this.publication()?.entries ?? [];
     const id = freshEntryId(entries);
     this.setEntries(addEntry(entries, this.chosenId(), { id, ...target }));
-    this.chosenId.set(id);
+    this.choose(id);
   }
 
   protected change(change: Partial<OutlineEntry>): void {
@@ -321,14 +339,17 @@ export class PublicationPlace implements HoldsWork {
 
   protected move(to: EntryMove): void {
     const id = this.chosenId();
-    if (id !== null && this.session.mayKeep()) this.setEntries(moveEntry(this.publication()?.entries ?? [], id, to));
+    if (id === null || !this.session.mayKeep()) return;
+    this.setEntries(moveEntry(this.publication()?.entries ?? [], id, to));
+    // The next key moves it on.
+    this.grid()?.focus();
   }
 
   protected remove(): void {
     const id = this.chosenId();
     if (id === null) return;
     this.setEntries(removeEntry(this.publication()?.entries ?? [], id));
-    this.chosenId.set(null);
+    this.choose(null);
   }
 
   protected retitle(title: string): void {
@@ -356,8 +377,9 @@ export class PublicationPlace implements HoldsWork {
   }
 
   protected removeVariant(variant: StoredVariant): void {
-    this.deletion.ask(
-      `Delete the variant “${variant.title}”?`,
+    this.deletion.toBin(
+      'variant',
+      { key: variant.id, title: variant.title },
       'Its builds and deliverables go with it.',
       () => this.api.deleteVariant(variant.id),
       () => this.refresh(),
@@ -367,14 +389,15 @@ export class PublicationPlace implements HoldsWork {
   protected removePublication(): void {
     const publication = this.publication();
     if (!publication) return;
-    this.deletion.ask(
-      `Delete “${publication.title}”?`,
+    this.deletion.toBin(
+      'publication',
+      publication,
       `Its outline, ${this.variants().length} variants and their builds go with it; topics stay in the library.`,
       () => this.api.deletePublication(publication.key),
       () => {
         this.editing.discard();
         this.refresh();
-        void this.router.navigate(['/publications']);
+        if (this.key() === publication.key) void this.router.navigate(['/publications']);
       },
     );
   }
@@ -388,7 +411,7 @@ export class PublicationPlace implements HoldsWork {
     this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
   }
 
-  private setEntries(entries: readonly OutlineEntry[]): void {
+  protected setEntries(entries: readonly OutlineEntry[]): void {
     this.patch({ entries });
   }
 
@@ -402,17 +425,6 @@ export class PublicationPlace implements HoldsWork {
       },
       error: (error: unknown) => this.problem.set(problemText(error)),
     });
-  }
-
-  private asTree(entries: readonly OutlineEntry[]): TreeNode<OutlineEntry>[] {
-    return entries.map((entry) => ({
-      key: entry.id,
-      label: this.titleOf(entry),
-      data: entry,
-      expanded: true,
-      children: this.asTree(entry.entries ?? []),
-      leaf: !entry.entries?.length,
-    }));
   }
 }
 

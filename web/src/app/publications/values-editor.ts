@@ -1,18 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
 import { makeNode, type Component as LibraryComponent, type ContentNode, type VariableValues } from '@allomorph/core';
 import { Button } from 'primeng/button';
-import { Select } from 'primeng/select';
 import { EditorLibrary } from '../editor/editor-library';
 import { PhraseField } from '../editor/phrase-field';
-import { Api } from '../shared/api';
+import { ComponentChooser } from '../shared/component-chooser';
+import { ComponentTitles } from '../shared/component-titles';
 
 /** Values of variables that hold here instead of their own. */
 @Component({
   selector: 'al-values-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, Select, PhraseField],
+  imports: [Button, ComponentChooser, PhraseField],
   template: `
     @for (key of keys(); track key) {
       <div class="value">
@@ -32,17 +30,7 @@ import { Api } from '../shared/api';
         />
       </div>
     }
-    <p-select
-      ariaLabel="Add a value of a variable"
-      placeholder="Add a value of …"
-      [options]="free()"
-      optionLabel="title"
-      optionValue="key"
-      [filter]="true"
-      appendTo="body"
-      [ngModel]="null"
-      (ngModelChange)="add($event)"
-    />
+    <al-component-chooser kind="variable" label="Add a value of …" [without]="keys()" (chosen)="add($event.key)" />
   `,
   styles: `
     .value {
@@ -56,24 +44,22 @@ import { Api } from '../shared/api';
       overflow: hidden;
       text-overflow: ellipsis;
     }
-    p-select {
-      width: 16rem;
-    }
   `,
 })
 export class ValuesEditor {
-  private readonly api = inject(Api);
+  private readonly titles = inject(ComponentTitles);
   private readonly library = inject(EditorLibrary);
 
   readonly values = input.required<VariableValues>();
   readonly changed = output<VariableValues>();
-  private readonly variables = rxResource({ stream: () => this.api.components({ kind: 'variable', limit: 500 }) });
-  private readonly rows = computed(() => (this.variables.hasValue() ? this.variables.value().items : []));
   protected readonly keys = computed(() => Object.keys(this.values()).sort());
-  protected readonly free = computed(() => this.rows().filter((row) => !(row.key in this.values())));
+
+  constructor() {
+    effect(() => this.titles.read(this.keys()));
+  }
 
   protected title(key: string): string {
-    return this.rows().find((row) => row.key === key)?.title ?? key;
+    return this.titles.of(key);
   }
 
   protected owner(key: string): LibraryComponent {
@@ -88,8 +74,8 @@ export class ValuesEditor {
     );
   }
 
-  protected add(key: string | null): void {
-    if (key !== null) this.changed.emit({ ...this.values(), [key]: makeNode('phrase') });
+  protected add(key: string): void {
+    this.changed.emit({ ...this.values(), [key]: makeNode('phrase') });
   }
 
   protected set(key: string, value: ContentNode): void {

@@ -2,7 +2,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { HttpTestingController } from '@angular/common/http/testing';
 import type { StoredVariant, VariantRecipe } from '@allomorph/core';
 import { Lens } from '../shared/lens';
-import { configure, requestsTo, testAxes, testProfiles, testVariant } from '../shared/testing';
+import { configure, requestsTo, signedInAs, testAxes, testProfiles, testVariant } from '../shared/testing';
 import { EditorLibrary } from '../editor/editor-library';
 import { VariantDialog } from './variant-dialog';
 
@@ -23,14 +23,17 @@ describe('The recipe of a variant', () => {
 
   beforeEach(async () => {
     server = configure(EditorLibrary);
+    signedInAs(server, 'keeper');
     fixture = TestBed.createComponent(VariantDialog);
     fixture.componentRef.setInput('publication', 'book');
     fixture.componentRef.setInput('variant', recipe);
     TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [] });
-    for (const request of await requestsTo(server, '/api/components')) request.flush({ total: 0, items: [] });
     await fixture.whenStable();
   });
-  afterEach(() => fixture.destroy());
+  afterEach(() => {
+    fixture.destroy();
+    localStorage.clear();
+  });
 
   it('offers every format by its name, and has those of the variant chosen', () => {
     expect(dialog().textContent).toContain('Web site');
@@ -43,6 +46,19 @@ describe('The recipe of a variant', () => {
     save();
     const [request] = await requestsTo(server, `/api/variants/${recipe.id}`);
     expect((request?.request.body as VariantRecipe).formats).toEqual(['html', 'markdown']);
+    request?.flush({ ...recipe, formats: ['html', 'markdown'], revision: 2 });
+  });
+
+  it('is put together with what somebody else changed meanwhile', async () => {
+    await click(box('markdown'));
+    save();
+    const theirs = { ...recipe, title: 'Theirs', revision: 2 };
+    const [refused] = await requestsTo(server, `/api/variants/${recipe.id}`);
+    refused?.flush({ current: theirs }, { status: 409, statusText: 'Conflict' });
+    const [again] = await requestsTo(server, `/api/variants/${recipe.id}`);
+    const body = again?.request.body as VariantRecipe & { base: number };
+    expect([body.base, body.title, body.formats]).toEqual([2, 'Theirs', ['html', 'markdown']]);
+    again?.flush({ ...theirs, formats: body.formats, revision: 3 });
   });
 
   it('is not kept without a format', async () => {

@@ -1,12 +1,24 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { formats, newRecipe, type StoredVariant, type VariableValues, type VariantRecipe } from '@allomorph/core';
+import { formats, newRecipe, type StoredVariant, type VariantRecipe } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
+import { Edits } from '../shared/editing';
+import { EditingBands } from '../shared/editing-bands';
 import { Lens } from '../shared/lens';
 import { ValuesEditor } from './values-editor';
 
@@ -14,7 +26,7 @@ import { ValuesEditor } from './values-editor';
 @Component({
   selector: 'al-variant-dialog',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, Checkbox, Dialog, InputText, Select, ValuesEditor],
+  imports: [FormsModule, Button, EditingBands, Checkbox, Dialog, InputText, Select, ValuesEditor],
   template: `
     <p-dialog
       [header]="variant() ? 'Variant' : 'New variant'"
@@ -23,10 +35,18 @@ import { ValuesEditor } from './values-editor';
       (visibleChange)="closed.emit()"
       [style]="{ width: '42rem' }"
     >
+      <al-editing-bands [editing]="editing" [newest]="newest()" [names]="partNames" (saved)="saved.emit()" />
       <form (ngSubmit)="save()">
         <div class="field">
           <label for="variant-title">Title</label>
-          <input pInputText id="variant-title" name="title" [(ngModel)]="title" autocomplete="off" />
+          <input
+            pInputText
+            id="variant-title"
+            name="title"
+            [ngModel]="parts().title"
+            (ngModelChange)="editing.change({ title: $event })"
+            autocomplete="off"
+          />
         </div>
         <div class="two">
           <div class="field">
@@ -39,7 +59,8 @@ import { ValuesEditor } from './values-editor';
               optionValue="key"
               placeholder="What is in"
               appendTo="body"
-              [(ngModel)]="profile"
+              [ngModel]="parts().profile"
+              (ngModelChange)="editing.change({ profile: $event })"
             />
           </div>
           <div class="field">
@@ -51,12 +72,20 @@ import { ValuesEditor } from './values-editor';
               optionLabel="title"
               optionValue="key"
               appendTo="body"
-              [(ngModel)]="design"
+              [ngModel]="parts().design"
+              (ngModelChange)="editing.change({ design: $event })"
             />
           </div>
           <div class="field">
             <label for="variant-language">Language</label>
-            <input pInputText id="variant-language" name="language" [(ngModel)]="language" placeholder="en" />
+            <input
+              pInputText
+              id="variant-language"
+              name="language"
+              [ngModel]="parts().language"
+              (ngModelChange)="editing.change({ language: $event })"
+              placeholder="en"
+            />
           </div>
           <fieldset class="field">
             <legend class="label">Formats</legend>
@@ -66,7 +95,8 @@ import { ValuesEditor } from './values-editor';
                   [inputId]="'variant-format-' + format.name"
                   name="formats"
                   [value]="format.name"
-                  [(ngModel)]="formats"
+                  [ngModel]="parts().formats"
+                  (ngModelChange)="editing.change({ formats: $event })"
                 />
                 <label [for]="'variant-format-' + format.name">{{ format.title }}</label>
               </div>
@@ -74,21 +104,33 @@ import { ValuesEditor } from './values-editor';
           </fieldset>
         </div>
         <div class="check">
-          <p-checkbox inputId="variant-empty" name="empty" [binary]="true" [(ngModel)]="leaveOutEmpty" />
+          <p-checkbox
+            inputId="variant-empty"
+            name="empty"
+            [binary]="true"
+            [ngModel]="parts().leaveOutEmpty"
+            (ngModelChange)="editing.change({ leaveOutEmpty: $event })"
+          />
           <label for="variant-empty">Leave out topics and sections of which only the title is left</label>
         </div>
         <div class="check">
-          <p-checkbox inputId="variant-strict" name="strict" [binary]="true" [(ngModel)]="strict" />
+          <p-checkbox
+            inputId="variant-strict"
+            name="strict"
+            [binary]="true"
+            [ngModel]="parts().strict"
+            (ngModelChange)="editing.change({ strict: $event })"
+          />
           <label for="variant-strict">Strict: refuse to build while there are errors</label>
         </div>
         <h3>Values of this variant</h3>
-        <al-values-editor [values]="values()" (changed)="values.set($event)" />
+        <al-values-editor [values]="parts().values" (changed)="editing.change({ values: $event })" />
         @if (problem(); as text) {
           <p class="problem-text" role="alert">{{ text }}</p>
         }
         <div class="end">
-          <p-button label="Cancel" [text]="true" (onClick)="closed.emit()" />
-          <p-button type="submit" label="Save" />
+          <p-button label="Cancel" [text]="true" (onClick)="cancel()" />
+          <p-button type="submit" label="Save" [loading]="editing.saving()" />
         </div>
       </form>
     </p-dialog>
@@ -139,31 +181,46 @@ export class VariantDialog {
   readonly variant = input<StoredVariant | null>(null);
   readonly saved = output<void>();
   readonly closed = output<void>();
-  protected title = '';
-  protected profile = '';
-  protected design: string = newRecipe.design;
-  protected language: string = newRecipe.language;
-  protected leaveOutEmpty: boolean = newRecipe.leaveOutEmpty;
-  protected strict: boolean = newRecipe.strict;
   protected readonly known = formats;
-  protected formats: string[] = [...newRecipe.formats];
-  protected readonly values = signal<VariableValues>({});
+  protected readonly editing = inject(Edits).of<StoredVariant, VariantRecipe>({
+    nameOf: ({ id, publication }) => (id === '' ? `new variant of ${publication}` : `variant ${id}`),
+    titleOf: ({ title }) => title,
+    partsOf: ({ title, profile, design, language, values, formats: names, leaveOutEmpty, strict }) => ({
+      title,
+      profile,
+      design,
+      language,
+      values,
+      formats: names,
+      leaveOutEmpty,
+      strict,
+    }),
+    save: ({ id, publication, revision }, parts) => {
+      const recipe = { ...parts, title: parts.title.trim(), language: parts.language.trim() };
+      return id === '' ? this.api.createVariant(publication, recipe) : this.api.saveVariant(id, revision, recipe);
+    },
+  });
+  protected readonly partNames = {
+    title: 'the title',
+    profile: 'the profile',
+    design: 'the design',
+    language: 'the language',
+    values: 'the values',
+    formats: 'the formats',
+    leaveOutEmpty: 'whether empty topics are left out',
+    strict: 'whether it is strict',
+  };
+  protected readonly newest = computed<StoredVariant>(
+    () =>
+      this.variant() ?? { ...newRecipe, id: '', publication: this.publication(), title: '', profile: '', revision: 0 },
+  );
+  protected readonly parts = computed(() => this.editing.parts() ?? this.newest());
   protected readonly problem = signal('');
 
   constructor() {
     effect(() => {
-      const variant = this.variant();
-      untracked(() => {
-        if (!variant) return;
-        this.title = variant.title;
-        this.profile = variant.profile;
-        this.design = variant.design;
-        this.language = variant.language;
-        this.leaveOutEmpty = variant.leaveOutEmpty;
-        this.strict = variant.strict;
-        this.formats = [...variant.formats];
-        this.values.set(variant.values);
-      });
+      const newest = this.newest();
+      untracked(() => void this.editing.show(newest));
     });
   }
 
@@ -175,33 +232,22 @@ export class VariantDialog {
     return [...this.lens.variation().designs];
   }
 
+  protected cancel(): void {
+    this.editing.discard();
+    this.closed.emit();
+  }
+
   protected save(): void {
-    const title = this.title.trim();
-    if (title === '' || this.profile === '') {
-      this.problem.set('A title and a profile are needed.');
-      return;
-    }
-    if (this.formats.length === 0) {
-      this.problem.set('A variant has at least one format.');
-      return;
-    }
-    const recipe: VariantRecipe = {
-      title,
-      profile: this.profile,
-      design: this.design,
-      language: this.language.trim(),
-      values: this.values(),
-      formats: this.formats,
-      leaveOutEmpty: this.leaveOutEmpty,
-      strict: this.strict,
-    };
-    const variant = this.variant();
-    const request = variant
-      ? this.api.saveVariant(variant.id, recipe)
-      : this.api.createVariant(this.publication(), recipe);
-    request.subscribe({
-      next: () => this.saved.emit(),
-      error: (error: unknown) => this.problem.set(problemText(error)),
-    });
+    const { title, profile, formats: names } = this.parts();
+    this.problem.set(
+      title.trim() === '' || profile === ''
+        ? 'A title and a profile are needed.'
+        : names.length === 0
+          ? 'A variant has at least one format.'
+          : '',
+    );
+    if (this.problem() !== '') return;
+    if (!this.editing.dirty()) this.closed.emit();
+    this.editing.save(() => this.saved.emit());
   }
 }

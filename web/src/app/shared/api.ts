@@ -5,9 +5,11 @@ import {
   routes,
   type AnswerOf,
   type Axis,
+  type BinKind,
   type ComponentLabels,
   type Given,
   type NewComponent,
+  type OwnSettings,
   type Revised,
   type Route,
   type SaveComponent,
@@ -37,17 +39,42 @@ export class Api {
   signIn = (name: string, password: string) => this.call(routes.signIn, { body: { name, password } });
   signOut = () => this.call(routes.signOut, {});
 
+  saveOwn = (name: string, settings: OwnSettings) => this.call(routes.saveOwn, { body: { name, settings } });
+  changePassword = (current: string, password: string) =>
+    this.call(routes.changePassword, { body: { current, password } });
+  ownSessions = () => this.call(routes.ownSessions, {});
+  endOtherSessions = () => this.call(routes.endOtherSessions, {});
+  people = () => this.call(routes.people, {});
+  savePerson = (id: string, body: Given<typeof routes.savePerson>['body']) =>
+    this.call(routes.savePerson, { params: { id }, body });
+  resetPerson = (id: string) => this.call(routes.resetPerson, { params: { id } });
+  sessionsOf = (id: string) => this.call(routes.sessionsOf, { params: { id } });
+  endSessions = (id: string) => this.call(routes.endSessions, { params: { id } });
+  invitations = () => this.call(routes.invitations, {});
+  invite = (body: Given<typeof routes.invite>['body']) => this.call(routes.invite, { body });
+  withdrawInvitation = (id: string) => this.call(routes.withdrawInvitation, { params: { id } });
+  outbox = () => this.call(routes.outbox, {});
+  readInvitation = (token: string) => this.call(routes.readInvitation, { body: { token } });
+  acceptInvitation = (body: Given<typeof routes.acceptInvitation>['body']) =>
+    this.call(routes.acceptInvitation, { body });
+  audit = (query: Given<typeof routes.audit>['query']) => this.call(routes.audit, { query });
+
   components = (query: LibraryFilter) => this.call(routes.components, { query });
   createComponent = (body: NewComponent) => this.call(routes.createComponent, { body });
   closure = (key: string) => this.call(routes.closure, { params: { key } });
   saveComponent = (key: string, body: SaveComponent) => this.call(routes.saveComponent, { params: { key }, body });
   deleteComponent = (key: string) => this.call(routes.deleteComponent, { params: { key } });
   restoreComponent = (key: string) => this.call(routes.restoreComponent, { params: { key } });
+  bin = () => this.call(routes.bin, {});
+  restore = (kind: BinKind, key: string) => this.call(routes.restore, { body: { kind, key } });
   label = (key: string, body: ComponentLabels) => this.call(routes.labelComponent, { params: { key }, body });
   labels = () => this.call(routes.labels, {});
   reach = (key: string, body: SaveComponent) => this.call(routes.reach, { params: { key }, body });
   freshness = () => this.call(routes.freshness, {});
-  uses = (key: string) => this.call(routes.uses, { params: { key } });
+  uses = (key: string, query: Given<typeof routes.uses>['query'] = {}) =>
+    this.call(routes.uses, { params: { key }, query });
+  variables = () => this.call(routes.variables, {});
+  titles = (keys: readonly string[]) => this.call(routes.titles, { body: { keys } });
   revisions = (key: string) => this.call(routes.revisions, { params: { key } });
   revision = (key: string, revision: number) => this.call(routes.revision, { params: { key, revision } });
   uploadImage = (file: File, alt: string) => this.call(routes.uploadImage, { body: { alt } }, file);
@@ -72,11 +99,12 @@ export class Api {
   variants = () => this.call(routes.variants, {});
   createVariant = (publication: string, body: VariantRecipe) =>
     this.call(routes.createVariant, { params: { key: publication }, body });
-  saveVariant = (id: string, body: VariantRecipe) => this.call(routes.saveVariant, { params: { id }, body });
+  saveVariant = (id: string, base: number, body: VariantRecipe) =>
+    this.call(routes.saveVariant, { params: { id }, body: { ...body, base } });
   deleteVariant = (id: string) => this.call(routes.deleteVariant, { params: { id } });
   compare = (before: string, after: string) => this.call(routes.compare, { query: { before, after } });
 
-  builds = () => this.call(routes.builds, {});
+  builds = (query: Given<typeof routes.builds>['query']) => this.call(routes.builds, { query });
   build = (id: string) => this.call(routes.build, { params: { id } });
   startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
   importDocbook = (file: File, title: string, main: string, profiles: string) =>

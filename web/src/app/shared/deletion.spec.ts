@@ -67,7 +67,7 @@ describe('Deleting', () => {
     asked()?.accept?.();
     const refusal = { detail: '“A” is used in “B”. Take it out there first.' };
     server.expectOne('/api/components/a').flush(refusal, { status: 409, statusText: 'Conflict' });
-    expect(messages.at(-1)?.detail).toBe(refusal.detail);
+    expect(messages.at(-1)?.summary).toBe(refusal.detail);
     expect(messages.at(-1)?.sticky).toBeTrue();
   });
 });

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { Component, Uses } from '@allomorph/core';
+import type { BinKind, Component, Uses } from '@allomorph/core';
 import { ConfirmationService } from 'primeng/api';
 import type { Observable } from 'rxjs';
 import { Api } from './api';
@@ -23,16 +23,39 @@ export class Deletion {
    * @param what the question, with the name of what goes
    * @param facts what goes with it, or what would refuse it
    */
-  ask(what: string, facts: string, act: () => Observable<unknown>, done: () => void): void {
+  ask(what: string, facts: string, act: () => Observable<unknown>, done: () => void, label = 'Delete'): void {
     this.confirmation.confirm({
       header: what,
       message: facts,
       // Said each time: the dialog keeps what the last question said.
       acceptVisible: true,
-      acceptLabel: 'Delete',
+      acceptLabel: label,
       rejectLabel: 'Keep',
       acceptButtonProps: { severity: 'danger' },
       accept: () => act().subscribe({ next: done, error: (error: unknown) => this.notices.failed(error) }),
+    });
+  }
+
+  /**
+   * Puts something into the bin after asking, and offers to bring it back at once.
+   * @param changed called when it has gone, and when it is back
+   */
+  toBin(kind: BinKind, subject: Deletable, facts: string, act: () => Observable<unknown>, changed: () => void): void {
+    const { title } = subject;
+    this.ask(`Delete “${title}”?`, `${facts} It goes into the bin and can be brought back.`, act, () => {
+      changed();
+      this.notices.undoable(`“${title}” is in the bin.`, () => this.bringBack(kind, subject, changed));
+    });
+  }
+
+  /** Brings something back out of the bin. */
+  bringBack(kind: BinKind, { key, title }: Deletable, done: () => void): void {
+    this.api.restore(kind, key).subscribe({
+      next: () => {
+        done();
+        this.notices.done(`“${title}” is back.`);
+      },
+      error: (error: unknown) => this.notices.failed(error),
     });
   }
 
@@ -62,11 +85,11 @@ export class Deletion {
   private askForComponent({ key, title }: Deletable, done: () => void, restored: (component: Component) => void): void {
     this.ask(
       `Delete “${title}”?`,
-      'Nothing uses it. It goes out of the library and can be brought back.',
+      'Nothing uses it. It goes into the bin and can be brought back.',
       () => this.api.deleteComponent(key),
       () => {
         done();
-        this.notices.undoable(`“${title}” was deleted.`, () => {
+        this.notices.undoable(`“${title}” is in the bin.`, () => {
           this.api.restoreComponent(key).subscribe({
             next: (component) => {
               restored(component);

@@ -149,6 +149,14 @@ export class Lens {
     );
   }
 
+  /** The id of what is looked through, whether it is there or not. */
+  readonly chosenId = this.chosen.asReadonly();
+
+  /** Looks through what an address names. */
+  show(id: string | null): void {
+    this.chosen.set(id);
+  }
+
   look(id: string | null): void {
     if (this.chosen() !== null) this.last = this.chosen();
     this.chosen.set(id);

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { MessageService } from 'primeng/api';
+import { MessageService, type ToastMessageOptions } from 'primeng/api';
 import { problemText } from './api';
 
 /** What a notice can offer to do. */
@@ -13,18 +13,24 @@ export class Notices {
   private readonly messages = inject(MessageService);
 
   done(text: string): void {
-    this.messages.add({ severity: 'success', summary: text, life: 3500 });
+    this.show({ severity: 'success', summary: text, life: 3500 });
   }
 
   /** Says that something was done, with a button that undoes it. */
   undoable(text: string, undo: () => void): void {
     const data: NoticeData = { undo };
-    this.messages.add({ severity: 'info', summary: text, data, life: 12_000 });
+    this.show({ severity: 'info', summary: text, data, life: 12_000 });
   }
 
   /** Says why something failed; stays until it is closed. */
   failed(error: unknown): void {
-    this.messages.add({ severity: 'error', summary: 'Not done', detail: problemText(error), sticky: true });
+    this.show({ severity: 'error', summary: problemText(error), sticky: true });
+  }
+
+  /** One at a time: the newest is what the person just did. */
+  private show(message: ToastMessageOptions): void {
+    this.messages.clear();
+    this.messages.add(message);
   }
 
   clear(): void {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DomSanitizer } from '@angular/platform-browser';
 import type { ComponentClosure } from '@allomorph/core';
+import DOMPurify from 'dompurify';
 import { Lens } from './lens';
 import { everything, read } from './reading';
 
@@ -36,10 +37,22 @@ export class ReadingView {
 
   readonly closure = input.required<ComponentClosure>();
   protected readonly reading = computed(() => read(this.closure(), this.lens.recipe() ?? everything, this.lens.axes()));
-  // The engine escapes all text and passes addresses through its own filter; links inside would lead nowhere here.
-  protected readonly html = computed(() =>
-    this.sanitizer.bypassSecurityTrustHtml(
-      this.reading().html.replace(/<a class="reference" href="[^"]*">/g, '<a class="reference">'),
-    ),
-  );
+  // What was cleaned keeps what Angular's own cleaning would drop: the attributes by which content is drawn.
+  protected readonly html = computed(() => this.sanitizer.bypassSecurityTrustHtml(cleanContent(this.reading().html)));
+}
+
+/**
+ * Markup of the engine without anything that could run or send, and without references, which lead nowhere here. The engine
+ * escapes all text; this holds even where it should fail to.
+ */
+export function cleanContent(html: string): string {
+  const clean = DOMPurify.sanitize(html, {
+    USE_PROFILES: { html: true, mathMl: true },
+    FORBID_TAGS: ['style', 'form', 'input', 'button', 'textarea', 'select', 'iframe'],
+    RETURN_DOM_FRAGMENT: true,
+  });
+  for (const link of clean.querySelectorAll('a.reference')) link.removeAttribute('href');
+  const holder = document.createElement('div');
+  holder.append(clean);
+  return holder.innerHTML;
 }

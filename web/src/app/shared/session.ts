@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { roles, type Role, type SessionInfo } from '@allomorph/core';
+import { roles, type OwnSettings, type Role, type SessionInfo } from '@allomorph/core';
 import { tap, type Observable } from 'rxjs';
 import { Api } from './api';
 
@@ -15,15 +15,29 @@ export class Session {
   readonly mayKeep = computed(() => this.atLeast('keeper'));
 
   load(): Observable<SessionInfo> {
-    return this.api.session().pipe(tap((info) => this.info.set(info)));
+    return this.taken(this.api.session());
   }
 
   signIn(name: string, password: string): Observable<SessionInfo> {
-    return this.api.signIn(name, password).pipe(tap((info) => this.info.set(info)));
+    return this.taken(this.api.signIn(name, password));
+  }
+
+  /** Comes in by an invitation. */
+  accept(own: Parameters<Api['acceptInvitation']>[0]): Observable<SessionInfo> {
+    return this.taken(this.api.acceptInvitation(own));
+  }
+
+  /** Saves what the person sets for themselves. */
+  saveOwn(name: string, settings: OwnSettings): Observable<SessionInfo> {
+    return this.taken(this.api.saveOwn(name, settings));
   }
 
   signOut(): Observable<void> {
     return this.api.signOut().pipe(tap(() => this.info.set(null)));
+  }
+
+  private taken(answer: Observable<SessionInfo>): Observable<SessionInfo> {
+    return answer.pipe(tap((info) => this.info.set(info)));
   }
 
   private atLeast(role: Role): boolean {

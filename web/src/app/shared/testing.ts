@@ -7,12 +7,15 @@ import { ConfirmationService, MessageService } from 'primeng/api';
 import {
   componentFrom,
   newRecipe,
+  ownSettingsSchema,
   type Axis,
   type Component,
   type Revised,
+  type Role,
   type StoredProfile,
   type StoredVariant,
 } from '@allomorph/core';
+import { Session } from './session';
 
 /** What tests of the interface share: a server that answers as it is told, and a small vocabulary. */
 
@@ -29,6 +32,13 @@ export function configure(...more: (Provider | EnvironmentProviders)[]): HttpTes
     ],
   });
   return TestBed.inject(HttpTestingController);
+}
+
+/** Signs somebody in before anything is shown. */
+export function signedInAs(server: HttpTestingController, role: Role): void {
+  TestBed.inject(Session).load().subscribe();
+  const person = { id: '', name: 'A', signIn: 'a', role, settings: ownSettingsSchema.parse({}) };
+  server.expectOne('/api/session').flush({ person, workspace: 'W' });
 }
 
 /**
@@ -87,4 +97,5 @@ export const testVariant: StoredVariant = {
   title: 'Large, Europe',
   profile: 'large',
   language: 'de',
+  revision: 1,
 };

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { Use, Uses } from '@allomorph/core';
-import { configure } from './testing';
+import { configure, requestsTo } from './testing';
 import { UsesPanel } from './uses-panel';
 
 const use = (more: Partial<Use>): Use => ({
@@ -28,8 +28,8 @@ describe('The uses of a component', () => {
     const server = configure();
     const fixture = TestBed.createComponent(UsesPanel);
     fixture.componentRef.setInput('component', 'warning');
-    TestBed.tick();
-    server.expectOne('/api/components/warning/uses').flush(
+    const [asked] = await requestsTo(server, '/api/components/warning/uses');
+    asked?.flush(
       uses(
         [
           use({ held: 3 }),
@@ -56,23 +56,44 @@ describe('The uses of a component', () => {
     expect(host.querySelector('.direct')?.textContent).toContain('placement, held at revision 3');
     expect(host.querySelector('.further')?.textContent).toContain('outline entry, through “A page”');
     expect(host.textContent).toContain('12,345');
-    expect(host.textContent).toContain('These are the nearest 1.');
-    expect(host.textContent).not.toContain('These are the first');
+    expect(host.querySelector('.further')?.textContent).toContain('Reading more …');
+    expect(host.querySelector('.direct')?.textContent).not.toContain('Reading more …');
+  });
+
+  it('go on being read, and are looked through where there are many', async () => {
+    const server = configure();
+    const fixture = TestBed.createComponent(UsesPanel);
+    fixture.componentRef.setInput('component', 'warning');
+    const many = Array.from({ length: 100 }, (_, at) => use({ source: `t${at}`, title: `Topic ${at}` }));
+    for (const request of await requestsTo(server, '/api/components/warning/uses'))
+      request.flush(uses(many, [], { directTotal: 5000 }));
+    await fixture.whenStable();
+    const host = fixture.nativeElement as HTMLElement;
+    document.body.append(host);
+    host.querySelector('.direct li:last-child')?.scrollIntoView();
+    const [next] = await requestsTo(server, '/api/components/warning/uses');
+    expect(next?.request.params.get('direct')).toBe('100');
+    next?.flush(uses([use({ title: 'The next' })], [], { directTotal: 5000 }));
+    await fixture.whenStable();
+    expect(host.querySelectorAll('.direct a').length).toBe(101);
+    const find = host.querySelector<HTMLInputElement>('input[type=search]');
+    if (find) find.value = 'rain';
+    find?.dispatchEvent(new Event('input'));
+    const asked = await requestsTo(server, '/api/components/warning/uses');
+    expect(asked.at(-1)?.request.params.get('find')).toBe('rain');
+    host.remove();
   });
 
   it('say so where there are none, or the server cannot be asked', async () => {
     const server = configure();
     const fixture = TestBed.createComponent(UsesPanel);
     fixture.componentRef.setInput('component', 'lonely');
-    TestBed.tick();
-    server.expectOne('/api/components/lonely/uses').flush(uses([]));
+    for (const request of await requestsTo(server, '/api/components/lonely/uses')) request.flush(uses([]));
     await fixture.whenStable();
     expect((fixture.nativeElement as HTMLElement).textContent).toContain('Nothing refers to it yet.');
     fixture.componentRef.setInput('revision', 2);
-    TestBed.tick();
-    server
-      .expectOne('/api/components/lonely/uses')
-      .flush({ detail: 'There is no component “lonely”.' }, { status: 404, statusText: 'Not Found' });
+    for (const request of await requestsTo(server, '/api/components/lonely/uses'))
+      request.flush({ detail: 'There is no component “lonely”.' }, { status: 404, statusText: 'Not Found' });
     await fixture.whenStable();
     expect((fixture.nativeElement as HTMLElement).textContent).toContain('There is no component “lonely”.');
   });

@@ -1,10 +1,18 @@
-import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { Use } from '@allomorph/core';
-import { Api, problemText } from './api';
+import { referenceKinds, type Given, type ReferenceKind, type routes, type Use, type Uses } from '@allomorph/core';
+import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
+import { debounceTime, distinctUntilChanged, finalize, map, share, type Observable } from 'rxjs';
+import { Api } from './api';
 import { componentAddress, kindIcons } from './kinds';
+import { More } from './more';
+import { Paged } from './paged';
+import { Wording } from './wording';
+
+type Order = NonNullable<Given<typeof routes.uses>['query']['order']>;
 
 interface ShownUse {
   readonly title: string;
@@ -18,44 +26,59 @@ interface ShownUse {
 @Component({
   selector: 'al-uses-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DecimalPipe, RouterLink],
+  imports: [FormsModule, RouterLink, InputText, More, Select],
   template: `
-    @if (uses.error(); as error) {
-      <p class="problem-text">{{ text(error) }}</p>
-    } @else if (uses.hasValue()) {
-      <h3>
-        Directly <span class="count">{{ uses.value().directTotal | number }}</span>
-      </h3>
-      <ul class="direct">
-        @for (use of direct(); track $index) {
-          <li>
-            <i [class]="use.icon" aria-hidden="true"></i>
-            <a [routerLink]="use.commands" [queryParams]="use.query">{{ use.title }}</a>
-            <span class="how">{{ use.how }}</span>
-          </li>
-        } @empty {
-          <li class="how">Nothing refers to it yet.</li>
+    @if (isLong()) {
+      <div class="filters">
+        <input
+          pInputText
+          type="search"
+          aria-label="Find in the uses"
+          placeholder="Find in the uses"
+          [ngModel]="find()"
+          (ngModelChange)="find.set($event)"
+        />
+        <p-select
+          ariaLabel="How it is used"
+          size="small"
+          [options]="kinds"
+          optionLabel="label"
+          optionValue="value"
+          [(ngModel)]="kind"
+        />
+        <p-select
+          ariaLabel="Order of the uses"
+          size="small"
+          [options]="orders"
+          optionLabel="label"
+          optionValue="value"
+          [(ngModel)]="order"
+        />
+      </div>
+    }
+    @for (list of lists; track list.name) {
+      @if (list.paged.problem(); as problem) {
+        @if ($first) {
+          <p class="problem-text">{{ problem }}</p>
         }
-      </ul>
-      @if (uses.value().directTotal > direct().length) {
-        <p class="how">These are the first {{ direct().length }}.</p>
-      }
-      @if (further().length > 0) {
+      } @else if (list.paged.isRead() && ($first || list.paged.total() > 0)) {
         <h3>
-          Through others <span class="count">{{ uses.value().furtherTotal | number }}</span>
+          {{ list.title }} <span class="count">{{ wording.number(list.paged.total()) }}</span>
         </h3>
-        <ul class="further">
-          @for (use of further(); track $index) {
+        <ul [class]="list.name">
+          @for (use of list.shown(); track $index) {
             <li>
               <i [class]="use.icon" aria-hidden="true"></i>
               <a [routerLink]="use.commands" [queryParams]="use.query">{{ use.title }}</a>
               <span class="how">{{ use.how }}</span>
             </li>
+          } @empty {
+            <li class="how">{{ isLong() ? 'No use fits.' : 'Nothing refers to it yet.' }}</li>
+          }
+          @if (list.paged.hasMore()) {
+            <li class="how" (alMore)="list.paged.more()">Reading more …</li>
           }
         </ul>
-        @if (uses.value().furtherTotal > further().length) {
-          <p class="how">These are the nearest {{ further().length }}.</p>
-        }
       }
     }
   `,
@@ -86,6 +109,15 @@ interface ShownUse {
       color: var(--accent);
       font-weight: 600;
     }
+    .filters {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.4rem;
+    }
+    .filters input {
+      flex: 1 1 8rem;
+      min-width: 0;
+    }
     .how {
       color: var(--soft);
       font-size: 0.88rem;
@@ -95,19 +127,82 @@ interface ShownUse {
 })
 export class UsesPanel {
   private readonly api = inject(Api);
+  protected readonly wording = inject(Wording);
 
   readonly component = input.required<string>();
   /** A change of this number reads the uses again. */
   readonly revision = input(0);
 
-  protected readonly uses = rxResource({
-    params: () => ({ key: this.component(), revision: this.revision() }),
-    stream: ({ params }) => this.api.uses(params.key),
+  protected readonly find = signal('');
+  protected readonly kind = signal<ReferenceKind | null>(null);
+  protected readonly order = signal<Order>('nearest');
+  protected readonly kinds = [
+    { label: 'Used anyhow', value: null },
+    ...referenceKinds.map((value) => ({ label: value, value })),
+  ];
+  protected readonly orders: { label: string; value: Order }[] = [
+    { label: 'Nearest first', value: 'nearest' },
+    { label: 'By title', value: 'title' },
+    { label: 'By how it is used', value: 'kind' },
+  ];
+  private readonly settledFind = toSignal(toObservable(this.find).pipe(debounceTime(200), distinctUntilChanged()), {
+    initialValue: '',
   });
-  private readonly shown = computed(() => (this.uses.hasValue() ? this.uses.value() : null));
-  protected readonly direct = computed(() => (this.shown()?.direct ?? []).map(showUse));
-  protected readonly further = computed(() => (this.shown()?.further ?? []).map(showUse));
-  protected readonly text = problemText;
+  private readonly question = computed(() => ({
+    key: this.component(),
+    revision: this.revision(),
+    find: this.settledFind(),
+    kind: this.kind() ?? undefined,
+    order: this.order(),
+  }));
+  /** How many there were before anything was looked for: short lists need no looking. */
+  private readonly most = linkedSignal<{ key: string; count: number }, { key: string; count: number }>({
+    source: () => ({ key: this.component(), count: this.direct.total() + this.further.total() }),
+    computation: (now, before) => ({
+      key: now.key,
+      count: before?.value.key === now.key ? Math.max(before.value.count, now.count) : now.count,
+    }),
+  });
+  protected readonly isLong = computed(() => this.most().count > 12);
+
+  // The first page of both comes in one answer.
+  private readonly first = new Map<string, Observable<Uses>>();
+  private readonly direct = new Paged(this.question, (question, offset) =>
+    this.read(question, { direct: offset }).pipe(
+      map(({ direct, directTotal }) => ({ items: direct, total: directTotal })),
+    ),
+  );
+  private readonly further = new Paged(this.question, (question, offset) =>
+    this.read(question, { further: offset }).pipe(
+      map(({ further, furtherTotal }) => ({ items: further, total: furtherTotal })),
+    ),
+  );
+  protected readonly lists = [
+    { name: 'direct', title: 'Directly', paged: this.direct, shown: computed(() => this.direct.items().map(showUse)) },
+    {
+      name: 'further',
+      title: 'Through others',
+      paged: this.further,
+      shown: computed(() => this.further.items().map(showUse)),
+    },
+  ];
+
+  private read(
+    { key, find, kind, order, revision }: ReturnType<typeof this.question>,
+    offset: { readonly direct?: number; readonly further?: number },
+  ): Observable<Uses> {
+    const query = { find, kind, order, ...offset };
+    if (Object.values(offset).some((each) => each > 0)) return this.api.uses(key, query);
+    const name = JSON.stringify([key, revision, find, kind, order]);
+    const shared =
+      this.first.get(name) ??
+      this.api.uses(key, { find, kind, order }).pipe(
+        finalize(() => this.first.delete(name)),
+        share(),
+      );
+    this.first.set(name, shared);
+    return shared;
+  }
 }
 
 function showUse(use: Use): ShownUse {

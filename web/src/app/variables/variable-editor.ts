@@ -26,7 +26,7 @@ import { ConditionField } from '../shared/condition-field';
 import { Deletion } from '../shared/deletion';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
-import { isSaveKey } from '../shared/save-key';
+import { Bindings } from '../shared/bindings';
 import { Session } from '../shared/session';
 import { UsesPanel } from '../shared/uses-panel';
 
@@ -198,6 +198,7 @@ interface VariableParts {
 })
 export class VariableEditor {
   private readonly api = inject(Api);
+  private readonly bindings = inject(Bindings);
   private readonly deletion = inject(Deletion);
   protected readonly session = inject(Session);
 
@@ -239,7 +240,7 @@ export class VariableEditor {
 
   @HostListener('document:keydown', ['$event'])
   protected keys(event: KeyboardEvent): void {
-    if (!isSaveKey(event)) return;
+    if (event.defaultPrevented || this.bindings.meant(event) !== 'save') return;
     event.preventDefault();
     this.save();
   }

@@ -18,19 +18,24 @@ import {
   type Component as LibraryComponent,
   type ContentNode,
   type VariableBody,
+  type VariableList,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
-import { debounceTime, forkJoin, map, of, switchMap } from 'rxjs';
+import { debounceTime } from 'rxjs';
 import { EditorLibrary } from '../editor/editor-library';
 import { NewComponentDialog } from '../library/new-component';
+import { addressState } from '../shared/address-state';
 import { Api } from '../shared/api';
 import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import type { HoldsWork } from '../shared/unsaved.guard';
+import { SidePane } from '../shared/side-pane';
+import { Viewport } from '../shared/viewport';
+import { Wording } from '../shared/wording';
 import { LaneChips } from '../shared/lane-chips';
 import { VariableEditor } from './variable-editor';
 
@@ -50,25 +55,23 @@ interface Row {
   readonly uses: number;
 }
 
-const most = 500;
-
 /** All variables with their values case by case; one at a time is edited beside the grid. */
 @Component({
   selector: 'al-variables',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputText, TableModule, LaneChips, NewComponentDialog, VariableEditor],
+  imports: [FormsModule, Button, InputText, TableModule, LaneChips, NewComponentDialog, SidePane, VariableEditor],
   providers: [EditorLibrary],
   template: `
     <section class="list" aria-label="Variables">
       <div class="place-head">
         <h1>Variables</h1>
-        <span class="total">{{ shown().length }}</span>
+        <span class="total">{{ wording.number(shown().length) }}</span>
         <input
           pInputText
           type="search"
           aria-label="Find a variable"
           placeholder="Find by name or value"
-          [ngModel]="find()"
+          [ngModel]="find.value()"
           (ngModelChange)="find.set($event)"
         />
         <span class="grow"></span>
@@ -88,9 +91,11 @@ const most = 500;
       >
         <ng-template #header>
           <tr>
-            <th style="width: 27%">Variable</th>
-            <th style="width: 26%">Default</th>
-            <th>Cases</th>
+            <th [style.width]="viewport.slim() ? '42%' : '27%'">Variable</th>
+            <th [style.width]="viewport.slim() ? 'auto' : '26%'">Default</th>
+            @if (!viewport.slim()) {
+              <th>Cases</th>
+            }
             <th style="width: 4.5rem" class="number">Uses</th>
           </tr>
         </ng-template>
@@ -106,21 +111,23 @@ const most = 500;
                 {{ row.otherwise }}
               }
             </td>
-            <td>
-              @for (each of row.cases; track $index) {
-                <div class="case" [class.used]="each.used">
-                  <span class="when">
-                    @if (each.when) {
-                      <al-lane-chips [conditions]="[each.when]" />
-                    }
-                    {{ each.language }}
-                  </span>
-                  <span>{{ each.value }}</span>
-                </div>
-              } @empty {
-                <span class="none">the same everywhere</span>
-              }
-            </td>
+            @if (!viewport.slim()) {
+              <td>
+                @for (each of row.cases; track $index) {
+                  <div class="case" [class.used]="each.used">
+                    <span class="when">
+                      @if (each.when) {
+                        <al-lane-chips [conditions]="[each.when]" />
+                      }
+                      {{ each.language }}
+                    </span>
+                    <span>{{ each.value }}</span>
+                  </div>
+                } @empty {
+                  <span class="none">the same everywhere</span>
+                }
+              </td>
+            }
             <td class="number" [class.unused]="row.uses === 0">{{ row.uses === 0 ? 'none' : row.uses }}</td>
           </tr>
         </ng-template>
@@ -137,12 +144,14 @@ const most = 500;
       </p-table>
     </section>
     @if (chosen(); as component) {
-      <al-variable-editor
-        [component]="component"
-        (saved)="reload()"
-        (closed)="choose(null)"
-        (changing)="dirty.set($event)"
-      />
+      <al-side-pane class="side-pane" name="Variable" [open]="true" (openChange)="closeDrawer($event)">
+        <al-variable-editor
+          [component]="component"
+          (saved)="reload()"
+          (closed)="choose(null)"
+          (changing)="dirty.set($event)"
+        />
+      </al-side-pane>
     }
     <al-new-component [(open)]="newOpen" (created)="created($event)" />
   `,
@@ -191,12 +200,17 @@ const most = 500;
     .unused {
       color: var(--warn);
     }
-    al-variable-editor {
+    .side-pane {
       width: 30rem;
       flex: none;
+    }
+    al-variable-editor {
+      min-height: 100%;
       border-left: 1px solid var(--line);
       background: var(--paper-deep);
-      overflow: auto;
+    }
+    .place-head {
+      flex-wrap: wrap;
     }
   `,
 })
@@ -211,34 +225,25 @@ export class VariablesPlace implements HoldsWork {
   readonly key = input<string>();
 
   private readonly editor = viewChild(VariableEditor);
-  protected readonly find = signal('');
+  protected readonly viewport = inject(Viewport);
+  protected readonly wording = inject(Wording);
+  protected readonly find = addressState('find');
   protected readonly newOpen = signal(false);
   protected readonly dirty = signal(false);
   private readonly readings = signal(0);
   protected readonly variables = rxResource({
     params: () => this.readings(),
-    stream: () =>
-      this.api
-        .components({ kind: 'variable', limit: most })
-        .pipe(
-          switchMap(({ items }) =>
-            items.length === 0
-              ? of([])
-              : forkJoin(
-                  items.map((item) =>
-                    this.api.closure(item.key).pipe(map((closure) => ({ closure, uses: item.uses }))),
-                  ),
-                ),
-          ),
-        ),
-    defaultValue: [],
+    stream: () => this.api.variables(),
   });
   /** What was read last: the list does not go away while it is read anew. */
-  private readonly held = latest(this.variables, []);
+  private readonly held = latest<VariableList>(this.variables, { variables: [], components: [] });
+  private readonly titles = computed(
+    () => new Map(this.held().variables.map(({ component }) => [component.key, component.title])),
+  );
   private readonly rows = computed<readonly Row[]>(() => {
     const selector = this.lens.selector();
     const language = this.lens.recipe()?.language ?? 'en';
-    return this.held().map(({ closure: { component }, uses }) => {
+    return this.held().variables.map(({ component, uses }) => {
       const body = component.body as VariableBody;
       const used = selector
         ? chosenRule(
@@ -262,7 +267,7 @@ export class VariablesPlace implements HoldsWork {
     });
   });
   protected readonly shown = computed(() => {
-    const wanted = this.find().trim().toLowerCase();
+    const wanted = this.find.value().trim().toLowerCase();
     if (wanted === '') return [...this.rows()];
     return this.rows().filter(({ component, otherwise, cases }) =>
       [component.title, component.key, otherwise ?? '', ...cases.map((each) => each.value)].some((text) =>
@@ -277,7 +282,7 @@ export class VariablesPlace implements HoldsWork {
     this.lens.hidden.set(null);
     effect(() => {
       const read = this.held();
-      untracked(() => read.forEach(({ closure }) => this.library.add(closure)));
+      untracked(() => this.library.addAll([...read.components, ...read.variables.map(({ component }) => component)]));
     });
     inject(ServerEvents)
       .of('component')
@@ -294,7 +299,14 @@ export class VariablesPlace implements HoldsWork {
   }
 
   protected choose(row: Row | null): void {
-    void this.router.navigate(['/variables'], { queryParams: row ? { key: row.component.key } : {} });
+    void this.router.navigate(['/variables'], {
+      queryParams: { key: row?.component.key ?? null },
+      queryParamsHandling: 'merge',
+    });
+  }
+
+  protected closeDrawer(isOpen: boolean): void {
+    if (!isOpen) this.choose(null);
   }
 
   protected reload(): void {
@@ -313,7 +325,7 @@ export class VariablesPlace implements HoldsWork {
     return textOf(value, (leaf) => {
       const key = leaf.attrs?.['key'] ?? leaf.attrs?.['component'];
       if (typeof key !== 'string') return '';
-      const title = this.held().find(({ closure }) => closure.component.key === key)?.closure.component.title;
+      const title = this.titles().get(key);
       return `‹${title ?? key}›`;
     });
   }

@@ -25,7 +25,9 @@ export interface RowAct {
       background: none;
       color: var(--accent);
       cursor: pointer;
-      padding: 0.1rem 0.2rem;
+      min-width: 24px;
+      min-height: 24px;
+      padding: 0;
     }
     i {
       font-size: 0.8rem;

@@ -1,8 +1,7 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { HttpTestingController } from '@angular/common/http/testing';
 import { Lens } from '../shared/lens';
-import { Session } from '../shared/session';
-import { configure, testAxes, testProfiles, testVariant } from '../shared/testing';
+import { configure, signedInAs, testAxes, testProfiles, testVariant } from '../shared/testing';
 import { VariationPlace } from './variation';
 
 describe('Variation', () => {
@@ -13,8 +12,7 @@ describe('Variation', () => {
   const open = async (role: 'writer' | 'keeper'): Promise<void> => {
     sessionStorage.clear();
     server = configure();
-    TestBed.inject(Session).load().subscribe();
-    server.expectOne('/api/session').flush({ person: { name: 'A', signIn: 'a', role }, workspace: 'W' });
+    signedInAs(server, role);
     TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [] });
     TestBed.inject(Lens).variants.set([testVariant]);
     fixture = TestBed.createComponent(VariationPlace);

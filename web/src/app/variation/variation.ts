@@ -16,6 +16,7 @@ import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import type { Observable } from 'rxjs';
+import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { laneColours, lanePatterns } from '../shared/lanes';
@@ -23,6 +24,7 @@ import { Lens } from '../shared/lens';
 import { saveChange } from '../shared/save-change';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
+import { Wording } from '../shared/wording';
 import { addValue, changeValue, removeValue } from './axis-tree';
 import { RowActs, type RowAct } from './row-acts';
 
@@ -48,6 +50,7 @@ type Asked =
 export class VariationPlace {
   private readonly api = inject(Api);
   protected readonly lens = inject(Lens);
+  protected readonly wording = inject(Wording);
   protected readonly session = inject(Session);
   private readonly notices = inject(Notices);
   private readonly deletion = inject(Deletion);
@@ -62,7 +65,17 @@ export class VariationPlace {
   protected readonly colours = laneColours.map((colour, value) => ({ colour, value }));
   protected readonly patterns = Array.from({ length: lanePatterns }, (_, value) => value);
   protected readonly axes = computed(() => this.lens.variation().axes);
-  protected readonly profiles = computed(() => this.lens.variation().profiles);
+  protected readonly findProfile = addressState('profile');
+  protected readonly findValue = addressState('value');
+  private readonly allProfiles = computed(() => this.lens.variation().profiles);
+  /** Whether there is so much that it has to be looked through. */
+  protected readonly isLarge = computed(
+    () => this.allProfiles().length > 6 || this.axes().some((axis) => flattenValues(axis).length > 15),
+  );
+  protected readonly profiles = computed(() => {
+    const wanted = this.findProfile.value().trim().toLowerCase();
+    return this.allProfiles().filter(({ title, key }) => `${title} ${key}`.toLowerCase().includes(wanted));
+  });
   private readonly states = computed(
     () =>
       new Map(
@@ -139,7 +152,8 @@ export class VariationPlace {
   }
 
   protected flat(axis: Axis): ReturnType<typeof flattenValues> {
-    return flattenValues(axis);
+    const wanted = this.findValue.value().trim().toLowerCase();
+    return flattenValues(axis).filter(({ value }) => `${value.title} ${value.key}`.toLowerCase().includes(wanted));
   }
 
   protected colourOf(value: AxisValue): string {
@@ -197,8 +211,9 @@ export class VariationPlace {
   }
 
   private removeAxis(axis: Axis): void {
-    this.deletion.ask(
-      `Delete the axis “${axis.title}”?`,
+    this.deletion.toBin(
+      'axis',
+      axis,
       'Refused as long as a condition in the library names one of its values.',
       () => this.api.deleteAxis(axis.key),
       () => this.refresh(),
@@ -215,8 +230,9 @@ export class VariationPlace {
   }
 
   private removeProfile(profile: StoredProfile): void {
-    this.deletion.ask(
-      `Delete the profile “${profile.title}”?`,
+    this.deletion.toBin(
+      'profile',
+      profile,
       'Refused as long as a variant uses it.',
       () => this.api.deleteProfile(profile.key),
       () => this.refresh(),

@@ -1,0 +1,27 @@
+import { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
+import type { Queryable } from '../db/database.js';
+import { readBlobParts } from '../images/blobs.js';
+
+/** Zip entries carry one fixed date, so that equal deliverables are equal archives. */
+const zipDate = new Date(1980, 0, 1, 0, 0, 0);
+
+/**
+ * The files of a deliverable as one archive, read and packed while it is sent; undefined where the build made none.
+ */
+export async function zipDeliverable(db: Queryable, build: string): Promise<NodeJS.ReadableStream | undefined> {
+  const { rows } = await db.query<{ path: string; digest: string; size: string }>(
+    `select f.path, f.digest, b.size from deliverable_files f join blobs b on b.digest = f.digest
+      where f.build = $1 order by f.path`,
+    [build],
+  );
+  if (rows.length === 0) return undefined;
+  const zip = new ZipFile();
+  zip.on('error', (error) => zip.outputStream.emit('error', error));
+  for (const { path, digest, size } of rows) {
+    const options = { mtime: zipDate, mode: 0o100_644, forceDosTimestamp: true, size: Number(size) };
+    zip.addReadStreamLazy(path, options, (take) => take(null, Readable.from(readBlobParts(db, digest))));
+  }
+  zip.end();
+  return zip.outputStream;
+}

@@ -1,0 +1,143 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { nothingMoves, signIn } from './people.js';
+
+/** What has been found on a page, in every state that was looked at: rules of WCAG and of good practice, of any impact. */
+class Finder {
+  readonly found: string[] = [];
+
+  constructor(private readonly page: Page) {}
+
+  /** @param state what the page shows, for the report */
+  async look(state: string): Promise<void> {
+    await expect.poll(() => this.page.evaluate<boolean>(nothingMoves)).toBe(true);
+    const rules = { 'target-size': { enabled: true } };
+    const { violations } = await new AxeBuilder({ page: this.page }).options({ rules }).analyze();
+    for (const { id, nodes } of violations)
+      this.found.push(
+        `${state}: ${id}: ${nodes
+          .map(({ html }) => html.slice(0, 120))
+          .slice(0, 3)
+          .join(' | ')}`,
+      );
+  }
+
+  async open(address: string, shows: string): Promise<void> {
+    await this.page.goto(address);
+    await expect(this.page.locator(shows).first()).toBeVisible();
+    await this.look(address);
+  }
+
+  /** Opens something that lies over the page, looks, and closes it by Escape. */
+  async over(state: string, open: () => Promise<void>, shows: string): Promise<void> {
+    await open();
+    await expect(this.page.locator(shows).first()).toBeVisible();
+    await this.look(state);
+    await this.page.keyboard.press('Escape');
+    await expect(this.page.locator(shows)).toHaveCount(0);
+  }
+}
+
+const places = [
+  ['/library?chosen=care', '.sheet >> text=Wipe the sensor head'],
+  ['/library?find=zzzz', 'text=Nothing in the library fits.'],
+  ['/edit/care?panel=when', '.context >> text=Applies when'],
+  ['/edit/care?panel=uses', '.direct a'],
+  ['/edit/care?panel=reach', 'al-reach-panel'],
+  ['/edit/care?panel=read', '.context al-reading-view'],
+  ['/edit/care?panel=history', '.history li'],
+  ['/edit/picture-station', 'text=Alternative text'],
+  ['/variables?key=mains', 'text=120 V, 60 Hz'],
+  ['/variation', 'text=North America'],
+  ['/publications', 'text=Observer Handbook'],
+  ['/publications/observer-handbook', 'al-topic-offer li >> text=Care'],
+  ['/publications/observer-handbook?entry=e7', 'text=Own title'],
+  ['/builds', 'al-freshness summary'],
+  ['/compare', '.choice p-select'],
+  ['/people', 'text=Ines Varga'],
+  ['/people?tab=record', '.when'],
+  ['/settings', 'text=Where you are signed in'],
+  ['/bin', 'h1'],
+  ['/no/such/place', 'text=There is nothing at this address'],
+] as const;
+
+for (const dark of [false, true]) {
+  test(`Every place can be used by everybody, in ${dark ? 'dark' : 'light'}`, async ({ page }) => {
+    test.slow();
+    await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' });
+    const finder = new Finder(page);
+    await finder.open('/sign-in', 'form');
+    await finder.open('/join', 'text=This link does not open');
+    await signIn(page, 'tomasz');
+    for (const [address, shows] of places) await finder.open(address, shows);
+    expect(finder.found).toEqual([]);
+  });
+}
+
+test('What lies over a place can be used by everybody', async ({ page }) => {
+  test.slow();
+  await signIn(page, 'tomasz');
+  const finder = new Finder(page);
+  const button = (name: string | RegExp) => page.getByRole('button', { name, exact: true }).first();
+  const dialog = '.p-dialog';
+  await finder.over('keys', () => page.keyboard.press('?'), dialog);
+  await finder.over('the menu of a person', () => button(/^You: /).click(), '.p-menu');
+  await finder.over('a new component', () => button('New component').click(), dialog);
+  await page.goto('/library?chosen=care');
+  await finder.over('a question', () => button('Delete').click(), dialog);
+  await page.goto('/edit/care');
+  await finder.over('the list of lenses', () => page.locator('al-lens-strip p-select').click(), '.p-select-list');
+  await page.getByRole('textbox', { name: 'Content of Care' }).click();
+  await finder.over('the insert menu', () => page.keyboard.press('Control+Space'), 'al-insert-menu');
+  await finder.over('a link', () => button('Link').click(), dialog);
+  await page.goto('/variation');
+  await finder.over('a new profile', () => button('New profile').click(), dialog);
+  await page.goto('/publications');
+  await finder.over('an import', () => button('Import a manual').click(), dialog);
+  await page.goto('/publications/service-manual');
+  await finder.over(
+    'a variant',
+    () => page.locator('.variant').getByRole('button', { name: 'Change' }).first().click(),
+    dialog,
+  );
+  await page.goto('/builds');
+  await finder.over('variants to build', () => button('Build variants').click(), dialog);
+  await page.goto('/people');
+  await finder.over('an invitation', () => button('Invite').click(), dialog);
+  expect(finder.found).toEqual([]);
+});
+
+test('What a lens leaves out can be read by everybody', async ({ page }) => {
+  await signIn(page, 'tomasz');
+  const finder = new Finder(page);
+  for (const dark of [false, true]) {
+    await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' });
+    await page.goto('/edit/settings?lens=profile:dunlin-2-observer-europe');
+    await expect(page.locator('al-lens-strip .count')).toHaveText(/\d+ blocks? out/);
+    await finder.look(`ghost, ${dark ? 'dark' : 'light'}`);
+    await page.getByRole('button', { name: 'Fold' }).click();
+    await finder.look(`fold, ${dark ? 'dark' : 'light'}`);
+    await page.goto('/publications/observer-handbook?lens=profile:dunlin-2-observer-europe');
+    await expect(page.locator('al-outline-grid .out').first()).toBeVisible();
+    await finder.look(`outline, ${dark ? 'dark' : 'light'}`);
+  }
+  expect(finder.found).toEqual([]);
+});
+
+test.describe('In a window of 360 pixels', () => {
+  test.use({ viewport: { width: 360, height: 740 } });
+
+  test('every place can be used by everybody, and none is wider than the window', async ({ page }) => {
+    test.slow();
+    await signIn(page, 'tomasz');
+    const finder = new Finder(page);
+    for (const [address] of places) {
+      await page.goto(address);
+      await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
+      await finder.look(address);
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+      if (wide > 360) finder.found.push(`${address} is ${wide} wide`);
+    }
+    expect(finder.found).toEqual([]);
+  });
+});
