@@ -2,7 +2,7 @@
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { PlainError, startCluster } from './lib/cluster.mjs';
-import { buildWeb, checkNode, installNpmPackages, main, root, runUntilStopped } from './lib/prepare.mjs';
+import { buildServer, buildWeb, checkNode, installNpmPackages, main, root, runUntilStopped } from './lib/prepare.mjs';
 
 await main(async () => {
   checkNode();
@@ -10,11 +10,12 @@ await main(async () => {
   const host = process.env.HOST ?? '127.0.0.1';
   await requireFree(port, host);
   installNpmPackages();
+  await buildServer();
   buildWeb();
   const cluster = process.env.DATABASE_URL
     ? { url: process.env.DATABASE_URL, stop: () => {} }
     : await startCluster(join(root, 'data'));
-  const code = await runUntilStopped('server/src/main.ts', {
+  const code = await runUntilStopped('main.js', {
     DATABASE_URL: cluster.url,
     PORT: String(port),
     HOST: host,

@@ -2,7 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { PlainError } from './cluster.mjs';
 
@@ -54,6 +54,22 @@ export function buildWeb() {
   writeFileSync(stamp, sources);
 }
 
+/** Compiles the server, unless it was compiled from these very sources already. */
+export async function buildServer() {
+  const stamp = join(root, 'dist', '.allomorph-sources');
+  const sources = hashOf([
+    join(root, 'package-lock.json'),
+    join(root, 'scripts', 'lib', 'build-server.mjs'),
+    ...['core', 'server', 'demo'].flatMap((part) => filesIn(join(root, part, 'src'))),
+  ]);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
+  // Standard output is for results, which other programs may read.
+  console.error('Compiling the server …');
+  const { compileServer } = await import('./build-server.mjs');
+  await compileServer(root);
+  writeFileSync(stamp, sources);
+}
+
 function filesIn(folder) {
   return readdirSync(folder, { recursive: true })
     .map((name) => join(folder, name))
@@ -63,7 +79,8 @@ function filesIn(folder) {
 
 function hashOf(files) {
   const hash = createHash('sha256');
-  for (const file of files) hash.update(file).update(readFileSync(file));
+  // By their names inside the project: a folder that is copied elsewhere is the same.
+  for (const file of files) hash.update(relative(root, file)).update('\0').update(readFileSync(file));
   return hash.digest('hex');
 }
 
@@ -78,15 +95,15 @@ export function runTypeScript(file, env) {
 }
 
 /**
- * Runs a TypeScript file of the project that goes on until it is told to stop, and gives its exit code.
+ * Runs a compiled file of the server that goes on until it is told to stop, and gives its exit code.
  * It gets its signals from here only, after Ctrl+C too, so that what it needs outlives it.
  */
 export function runUntilStopped(file, env) {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', join(root, file)], {
+    const child = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server/src', file)], {
       cwd: root,
       stdio: 'inherit',
-      env: { ...process.env, ...env, TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json') },
+      env: { ...process.env, ...env },
       detached: true,
     });
     const stop = () => child.kill('SIGTERM');

@@ -88,7 +88,7 @@ test('What lies over a place can be used by everybody', async ({ page }) => {
   await page.goto('/edit/care');
   await finder.over('the list of lenses', () => page.locator('al-lens-strip p-select').click(), '.p-select-list');
   await page.getByRole('textbox', { name: 'Content of Care' }).click();
-  await finder.over('the insert menu', () => page.keyboard.press('Control+Space'), 'al-insert-menu');
+  await finder.over('the insert menu', () => page.keyboard.press('Control+Space'), 'al-insert-menu [role=option]');
   await finder.over('a link', () => button('Link').click(), dialog);
   await page.goto('/variation');
   await finder.over('a new profile', () => button('New profile').click(), dialog);
@@ -135,7 +135,7 @@ test.describe('In a window of 360 pixels', () => {
       await page.goto(address);
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
       await finder.look(address);
-      const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+      const wide = await page.evaluate<number>('document.documentElement.scrollWidth');
       if (wide > 360) finder.found.push(`${address} is ${wide} wide`);
     }
     expect(finder.found).toEqual([]);

@@ -18,13 +18,7 @@ async function build(page: Page, publication: string, variant: string): Promise<
   await page.goto('/builds');
   const before = new Set((await builds(page)).map((each) => each.id));
   await page.getByRole('button', { name: 'Build variants' }).click();
-  await page.locator('p-multiselect').click();
-  // The list hears Escape only once its search box has the focus.
-  const search = page.getByRole('searchbox');
-  await search.fill(variant);
   await page.getByRole('option', { name: `${publication}: ${variant}` }).click();
-  await search.press('Escape');
-  await expect(search).toBeHidden();
   await page.getByRole('button', { name: 'Build', exact: true }).click();
   let id = '';
   await expect(async () => {
@@ -77,7 +71,8 @@ test.describe('The reach of a change', () => {
 
     const id = await build(page, 'Observer Handbook', 'Dunlin 4, Europe');
     const seen = new Set<string>();
-    for (let view = 0; view < 3; view += 1) {
+    // In the sandbox of the application nothing remembers what was shown last: it is left to chance there.
+    for (let view = 0; view < 60 && seen.size < 3; view += 1) {
       await page.goto(`/api/deliverables/${id}/help.html`);
       const shown = page.locator('.slot').first().locator('> div:not([hidden])');
       await expect(shown).toHaveCount(1);
