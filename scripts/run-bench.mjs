@@ -1,18 +1,31 @@
 // Runs the benchmarks on a throw-away database and prints their rows.
+// Usage: npm run bench [-- engine server load faults browser]   (engine and server without a name)
 import { onThrowawayCluster } from './lib/cluster.mjs';
-import { checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
+import { buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
+
+const wanted = process.argv.slice(2);
+const onDatabase = (...files) =>
+  onThrowawayCluster((url) => files.reduce((code, file) => code || runTypeScript(file, { TEST_DATABASE_URL: url }), 0));
+
+const parts = {
+  engine: () =>
+    // The engine must do with this much heap.
+    runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=800' }) ||
+    runTypeScript('bench/cold.ts') ||
+    runTypeScript('bench/million-words.ts'),
+  server: () => onDatabase('bench/server.ts', 'bench/real-manual.ts'),
+  load: () => onDatabase('bench/load.ts'),
+  faults: () => onDatabase('bench/faults.ts'),
+  browser: () => {
+    buildWeb();
+    return onDatabase('bench/browser.ts');
+  },
+};
 
 await main(async () => {
   checkNode();
   installNpmPackages();
-  process.exitCode =
-    // The engine must do with this much heap.
-    runTypeScript('bench/engine.ts', { NODE_OPTIONS: '--max-old-space-size=800' }) ||
-    runTypeScript('bench/cold.ts') ||
-    runTypeScript('bench/million-words.ts') ||
-    (await onThrowawayCluster(
-      (url) =>
-        runTypeScript('bench/server.ts', { TEST_DATABASE_URL: url }) ||
-        runTypeScript('bench/real-manual.ts', { TEST_DATABASE_URL: url }),
-    ));
+  for (const name of wanted.length > 0 ? wanted : ['engine', 'server']) {
+    process.exitCode ||= await parts[name]();
+  }
 });

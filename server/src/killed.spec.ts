@@ -3,6 +3,7 @@ import {
   makeText,
   referencesOf,
   type BuildDetail,
+  type BuildList,
   type Component,
   type ContentNode,
   type StoredVariant,
@@ -109,6 +110,29 @@ describe('A server that is killed', () => {
     await kill(second.process);
   });
 
+  it('no, asked to end in the middle of a build, gives the build back at once, and does not count it as an attempt', async () => {
+    const { process, origin } = await spawnServer(database.url, await freePort());
+    const client = await signIn(origin);
+    const { json: variants } = await client.get<StoredVariant[]>('/variants');
+    const { json } = await client.post<{ builds: string[] }>('/builds', { variants: variants.map(({ id }) => id) });
+    const states = async () =>
+      (
+        await db.query<{ state: string; attempts: number }>('select state, attempts from builds where id = any($1)', [
+          json.builds,
+        ])
+      ).rows;
+    while (!(await states()).some(({ state }) => state === 'running'));
+    await kill(process, 'SIGTERM');
+    expect((await states()).some(({ state }) => state === 'running')).toBeFalse();
+    expect(
+      (await states()).filter(({ state }) => state === 'queued').every(({ attempts }) => attempts === 0),
+    ).toBeTrue();
+    const second = await spawnServer(database.url, await freePort());
+    const ended = await waitForBuilds(await signIn(second.origin), json.builds);
+    expect(ended.some(({ state }) => state === 'broken off')).toBeFalse();
+    await kill(second.process);
+  });
+
   it('while a worker of its own stands by, has its builds taken by that one', async () => {
     const server = await spawnServer(database.url, await freePort());
     const client = await signIn(server.origin);
@@ -147,9 +171,9 @@ describe('A server that is killed', () => {
     await db.query(`update builds set state = 'running', attempts = 3, worker_lock = 999999, ended_at = null`);
     const { process, origin } = await spawnServer(database.url, await freePort());
     const client = await signIn(origin);
-    const { json } = await client.get<BuildDetail[]>('/builds');
-    expect(json[0]?.state).toBe('broken off');
-    expect(json[0]?.message).toBe('The process that ran this build ended, several times.');
+    const { json } = await client.get<BuildList>('/builds');
+    expect(json.items[0]?.state).toBe('broken off');
+    expect(json.items[0]?.message).toBe('The process that ran this build ended, several times.');
     await kill(process);
   });
 });

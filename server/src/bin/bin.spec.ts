@@ -1,5 +1,5 @@
 import type { BinRow, Component, StoredPublication, StoredVariant, Variation } from '@allomorph/core';
-import { makeNode, makeText, type BuildRow } from '@allomorph/core';
+import { makeNode, makeText, type BuildList } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 
@@ -35,7 +35,7 @@ describe('The bin', () => {
     expect((await restore(row as BinRow)).status).toBe(204);
     expect((await keeper.get<StoredPublication>(`/publications/${before.key}`)).json).toEqual(before);
     expect((await variants()).filter(({ publication }) => publication === before.key)).toEqual(own);
-    expect((await keeper.get<BuildRow[]>('/builds')).json.some(({ id }) => id === json.builds[0])).toBeTrue();
+    expect((await keeper.get<BuildList>('/builds')).json.items.some(({ id }) => id === json.builds[0])).toBeTrue();
     const { json: uses } = await keeper.get<{ direct: { source: string }[] }>('/components/care/uses');
     expect(uses.direct.some(({ source }) => source === before.key)).toBeTrue();
     expect((await restore(row as BinRow)).status).toBe(404);

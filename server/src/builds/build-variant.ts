@@ -121,6 +121,8 @@ export interface RecipeSource {
   /** One for each variant, in their order. */
   readonly recipes: readonly Recipe[];
   readonly components: readonly Component[];
+  /** All that was looked for on the way, whether it is there or not. */
+  readonly references: readonly string[];
 }
 
 /**
@@ -140,7 +142,7 @@ export async function readRecipes(
   const values = variants.map((variant) => variant.values);
   const read = await readSource(db, workspace, key, values, more, known);
   if (!read) throw new Error(`The publication “${key}” does not exist any more.`);
-  const { publication, source, components } = read;
+  const { publication, source, components, references } = read;
   const profiles = await readProfiles(db, workspace);
   const designs = await readDesigns(db, workspace);
   const recipes = variants.map((variant): Recipe => {
@@ -157,7 +159,7 @@ export async function readRecipes(
       leaveOutEmpty: variant.leaveOutEmpty,
     };
   });
-  return { source, recipes, components };
+  return { source, recipes, components, references };
 }
 
 /** The same for one variant. */

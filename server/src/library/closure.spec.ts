@@ -89,10 +89,9 @@ describe('Everything that references lead to', () => {
     expect([components.length, held.length]).toEqual([1, 1]);
     await db.transaction((client) => deleteComponent(client, actor(), gone.key));
     for (const known of [undefined, knownIn(newer, ...components, ...held)]) {
-      expect(await readClosure(db, workspace, [to(gone.key), to(gone.key, 1)], known)).toEqual({
-        components: [],
-        held: [],
-      });
+      expect(await readClosure(db, workspace, [to(gone.key), to(gone.key, 1)], known)).toEqual(
+        jasmine.objectContaining({ components: [], held: [] }),
+      );
     }
   });
 });

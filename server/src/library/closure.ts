@@ -7,6 +7,8 @@ export interface Closure {
   readonly components: readonly Component[];
   /** Older revisions that held placements stay at. */
   readonly held: readonly Component[];
+  /** What was looked for, whether it is there or not: keys, and the names of collections. */
+  readonly references: readonly string[];
 }
 
 /**
@@ -53,7 +55,8 @@ export async function readClosure(
     }
     open = newlyAsked(next);
   }
-  return { components: [...components.values()], held: [...held.values()] };
+  const looked = [...new Set([...asked].map((name) => name.slice(0, name.lastIndexOf('@'))))];
+  return { components: [...components.values()], held: [...held.values()], references: looked };
 }
 
 const references = new WeakMap<ComponentBody, readonly Reference[]>();

@@ -132,8 +132,16 @@ describe('The library', () => {
     await server.db.query(rows, [server.workspace, hub.key]);
     const { json } = await writer.get<Uses>(`/components/${hub.key}/uses`);
     expect([json.directTotal, json.furtherTotal]).toEqual([400, 1200]);
-    expect([json.direct.length, json.further.length]).toEqual([300, 300]);
+    expect([json.direct.length, json.further.length]).toEqual([100, 100]);
     expect(json.further.every(({ through }) => through.length === 1)).toBeTrue();
+    // They go on where the first page ended, and can be looked through.
+    const { json: next } = await writer.get<Uses>(`/components/${hub.key}/uses?direct=100`);
+    const sources = new Set([...json.direct, ...next.direct].map(({ source }) => source));
+    expect(sources.size).toBe(200);
+    const { json: found } = await writer.get<Uses>(`/components/${hub.key}/uses?find=near-77&order=title`);
+    expect([found.directTotal, found.direct.map(({ source }) => source)]).toEqual([1, ['near-77']]);
+    const { json: none } = await writer.get<Uses>(`/components/${hub.key}/uses?kind=slot`);
+    expect([none.directTotal, none.furtherTotal]).toEqual([0, 0]);
   });
 
   it('writes the references of a body with every save', async () => {

@@ -88,8 +88,8 @@ export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.closure, ({ person, params }) =>
     db.snapshot(async (client) => {
       const component = await requireComponent(client, person.workspace, params.key);
-      const closure = await readClosure(client, person.workspace, referencesOf(component.body));
-      return { component, ...closure };
+      const { components, held } = await readClosure(client, person.workspace, referencesOf(component.body));
+      return { component, components, held };
     }),
   );
 }

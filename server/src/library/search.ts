@@ -26,43 +26,44 @@ const usageIs: Readonly<Record<Exclude<Filter['usage'], 'any'>, string>> = {
 type Row = Omit<ComponentRow, 'changedBy' | 'changedAt'> & { changed_at: Date; changed_by: string | null };
 
 /**
- * Lists components by text, kind and use, titles that match first. Each of title, key and text is looked up in an index of
- * its own; uses are counted for what is told only, unless they are asked for.
+ * Lists components by text, kind and use, titles that match first. Uses are counted for what is told only, unless they are
+ * asked for.
  */
 export async function listComponents(db: Queryable, workspace: string, filter: Filter): Promise<ComponentList> {
   const found = filter.find.trim() !== '';
   const conditions = [
     'c.workspace = $1 and c.deleted_at is null',
-    ...(found
-      ? [
-          `c.key in (select key from components where workspace = $1 and title ilike $2
-             union select key from components where workspace = $1 and key ilike $2
-             union select key from components where workspace = $1 and text ilike $2)`,
-        ]
-      : []),
-    '($2::text is not null)',
+    found ? 'c.folded like lower($2)' : '$2::text is not null',
     '($3::text is null or c.kind = $3)',
     '($4::text is null or c.collection = $4)',
     ...(filter.usage === 'any' ? [] : [`${usesOf} ${usageIs[filter.usage]}`]),
   ].join(' and ');
+  // What is in the title or key comes before what is in the text only.
+  const order = `${found ? '(lower(c.title) like lower($2) or lower(c.key) like lower($2)) desc, ' : ''}lower(c.title), c.key`;
   const values = [workspace, likePattern(filter.find), filter.kind ?? null, filter.collection ?? null];
-  const counted = await oneRow<{ total: number }>(
-    db,
-    `select count(*)::integer as total from components c where ${conditions}`,
-    values,
-  );
-  const order = found ? '(c.title ilike $2 or c.key ilike $2) desc, lower(c.title), c.key' : 'lower(c.title), c.key';
-  const { rows } = await db.query<Row>(
+  const { rows } = await db.query<Row & { total: number }>(
     `select c.key, c.kind, c.title, c.revision, left(c.text, 220) as excerpt, c.conditions, c.changed_at,
-            p.name as changed_by, (${usesOf})::integer as uses
-       from (select * from components c where ${conditions} order by ${order} offset $5 limit $6) c
+            p.name as changed_by, (${usesOf})::integer as uses, page.total
+       from (select c.key, row_number() over (order by ${order}) as position, count(*) over ()::integer as total
+               from components c where ${conditions} order by position offset $5 limit $6) page
+       join components c on c.workspace = $1 and c.key = page.key
        left join people p on p.id = c.changed_by
-      order by ${order}`,
+      order by page.position`,
     [...values, filter.offset, filter.limit],
   );
+  const counted =
+    rows[0] ??
+    // Behind the last page nothing tells how many there are.
+    (filter.offset === 0
+      ? undefined
+      : await oneRow<{ total: number }>(
+          db,
+          `select count(*)::integer as total from components c where ${conditions}`,
+          values,
+        ));
   return {
     total: counted?.total ?? 0,
-    items: rows.map(({ changed_at: changedAt, changed_by: changedBy, ...row }) => ({
+    items: rows.map(({ changed_at: changedAt, changed_by: changedBy, total: _, ...row }) => ({
       ...row,
       changedBy: changedBy ?? '',
       changedAt: changedAt.toISOString(),

@@ -74,13 +74,17 @@ async function readBelow(db: Queryable, workspace: string, key: string): Promise
   const below = new Map<string, Carrier>(named.map(({ name }) => [name, { level: 0, through: null }]));
   let open: readonly string[] = [...below.keys()];
   for (let level = 1; open.length > 0; level += 1) {
-    const { rows } = await db.query<{ source: string; target: string }>(
-      `select source, min(target) as target from component_references
+    const { rows } = await db.query<{ source: string; target: string; is_used: boolean }>(
+      `select source, min(target) as target,
+              exists (select from component_references u
+                       where u.workspace = $1 and u.target = f.source and u.kind <> 'cross-reference') as is_used
+         from component_references f
         where workspace = $1 and target = any($2) and source_kind = 'component' and kind <> 'cross-reference'
         group by source`,
       [workspace, open],
     );
-    const next = rows.filter(({ source }) => !below.has(source));
+    // What nothing uses leads no further.
+    const next = rows.filter(({ source, is_used: isUsed }) => isUsed && !below.has(source));
     for (const { source, target } of next) below.set(source, { level, through: target });
     open = next.map(({ source }) => source);
   }
@@ -126,14 +130,17 @@ async function readPage(
     left join publications p on f.source_kind = 'publication' and p.workspace = $1 and p.key = f.source
    where ($4 = '%%' or coalesce(c.title, p.title, f.source) ilike $4) and ($5::text is null or f.kind = $5)`;
   const values = [workspace, targets, levels, likePattern(filter.find), filter.kind ?? null];
-  const counted = await oneRow<{ total: number }>(db, `select count(*)::integer as total ${found}`, values);
-  const { rows } = await db.query<UseRow>(
-    `select * from (
+  const { rows } = await db.query<UseRow & { total: number }>(
+    `select *, count(*) over ()::integer as total from (
        select f.source_kind, f.source, f.position, coalesce(c.title, p.title, f.source) as title,
               c.kind as component_kind, f.target, f.kind, f.place, f.held, wanted.level ${found}
      ) uses order by ${orders[filter.order]} offset $6 limit $7`,
     [...values, offset, atOnce],
   );
+  if (rows[0]) return { rows, total: rows[0].total };
+  // Behind the last page nothing tells how many there are.
+  const counted =
+    offset === 0 ? null : await oneRow<{ total: number }>(db, `select count(*)::integer as total ${found}`, values);
   return { rows, total: counted?.total ?? 0 };
 }
 

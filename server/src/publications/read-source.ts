@@ -20,6 +20,8 @@ export interface PublicationSource {
   readonly publication: Publication;
   readonly source: Source;
   readonly components: readonly Component[];
+  /** All that was looked for on the way, whether it is there or not. */
+  readonly references: readonly string[];
 }
 
 /**
@@ -47,9 +49,9 @@ export async function readSource(
   for (const [target, value] of values.flatMap((each) => Object.entries(each))) {
     references.push({ target, kind: 'variable', place: null, targetBlock: null, held: null }, ...referencesOf(value));
   }
-  const { components, held } = await readClosure(db, workspace, references, known);
+  const { components, held, references: looked } = await readClosure(db, workspace, references, known);
   const source = { library: libraryOf(components, held), axes: await readAxes(db, workspace), publications };
-  return { publication, source, components };
+  return { publication, source, components, references: looked };
 }
 
 /** A publication and those that stand in it, however deep. */

@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import {
+  collectionOf,
   formatsOf,
   recordedRevisions,
   staleCauses,
@@ -10,7 +11,7 @@ import {
   type VariantFreshness,
 } from '@allomorph/core';
 import { hashOf, readRecipes } from '../builds/build-variant.js';
-import type { Queryable } from '../db/database.js';
+import { oneRow, type Queryable } from '../db/database.js';
 import { readRevisions, type RevisionName } from '../library/components.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
@@ -30,6 +31,15 @@ interface LastBuild {
 }
 
 // What stays in the thread from one question to the next: records never change, bodies at a revision neither.
+/** What was answered for a publication, and what it was answered from. */
+interface Answered {
+  readonly told: string;
+  readonly state: string;
+  /** Everything that its content refers to, however far. */
+  readonly references: readonly string[];
+  readonly answers: readonly VariantFreshness[];
+}
+const answered = new LRUCache<string, Answered>({ max: 500 });
 const records = new LRUCache<string, BuildRecord>({
   // The record of a thousand pages took half a megabyte.
   maxSize: 300_000,
@@ -51,8 +61,17 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
   const builds = new Map(rows.map((row) => [row.variant, row]));
   const titles = await titlesOfPublications(db, workspace);
   const answers: VariantFreshness[] = [];
+  const vocabulary = await stateOfVocabulary(db, workspace);
   for (const variants of await variantsByPublication(db, workspace)) {
-    const { source, recipes, components } = await readRecipes(
+    const publication = variants[0]?.publication ?? '';
+    const told = JSON.stringify([order.buildDate, vocabulary, variants, variants.map(({ id }) => builds.get(id)?.id)]);
+    const before = answered.get(`${workspace} ${publication}`);
+    if (before?.told === told && before.state === (await stateOfContent(db, workspace, before.references))) {
+      answers.push(...before.answers);
+      continue;
+    }
+    const own: VariantFreshness[] = [];
+    const { source, recipes, components, references } = await readRecipes(
       db,
       workspace,
       variants,
@@ -60,7 +79,7 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
       [],
       memory.known(workspace),
     );
-    memory.keepLibrary(workspace, variants[0]?.publication ?? '', source.library);
+    memory.keepLibrary(workspace, publication, source.library);
     const built = await readRecords(
       db,
       variants.flatMap(({ id }) => builds.get(id)?.id ?? []),
@@ -73,7 +92,7 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
       const tools = { memory: memory.engine(workspace), formats: formatsOf(variant.formats), digest: hashOf };
       const recipe = recipes[at];
       const causes = record && recipe ? staleCauses(record, withBuilt, recipe, tools) : [];
-      answers.push({
+      own.push({
         variant: variant.id,
         title: variant.title,
         publication: variant.publication,
@@ -87,8 +106,41 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
         }),
       });
     });
+    answers.push(...own);
+    const state = await stateOfContent(db, workspace, references);
+    answered.set(`${workspace} ${publication}`, { told, state, references, answers: own });
   }
   return answers;
+}
+
+/** What everything that is not content looks like: a change of any of it may alter any deliverable. */
+async function stateOfVocabulary(db: Queryable, workspace: string): Promise<string> {
+  const row = await oneRow<{ state: string }>(
+    db,
+    `select jsonb_build_array(
+       (select jsonb_agg(jsonb_build_array(key, title, axis_values, position) order by key)
+          from axes where workspace = $1 and deleted_at is null),
+       (select jsonb_agg(jsonb_build_array(key, revision, title, axes) order by key)
+          from profiles where workspace = $1 and deleted_at is null),
+       (select jsonb_agg(jsonb_build_array(key, settings) order by key) from designs where workspace = $1),
+       (select jsonb_agg(jsonb_build_array(key, title, revision) order by key)
+          from publications where workspace = $1 and deleted_at is null))::text as state`,
+    [workspace],
+  );
+  return row?.state ?? '';
+}
+
+/** At which revision everything is that some references lead to, and how it is labelled; what is missing is not there. */
+async function stateOfContent(db: Queryable, workspace: string, references: readonly string[]): Promise<string> {
+  const collections = references.flatMap((target) => collectionOf(target) ?? []);
+  const row = await oneRow<{ state: string }>(
+    db,
+    `select md5(string_agg(concat_ws(' ', key, revision, collection, tags::text), ',' order by key)) as state
+       from components
+      where workspace = $1 and deleted_at is null and (key = any($2) or collection = any($3))`,
+    [workspace, references, collections],
+  );
+  return row?.state ?? '';
 }
 
 /** The records of builds, a few at a time: each may be large. */

@@ -1,5 +1,8 @@
--- What search looks up, each in an index of its own.
-create index components_key on components using gin (key gin_trgm_ops);
+-- What search looks through, in one column with one index: an “or” over several is answered by reading everything.
+drop index components_title;
+drop index components_text;
+alter table components add column folded text generated always as (lower(title || E'\n' || key || E'\n' || text)) stored;
+create index components_folded on components using gin (folded gin_trgm_ops);
 create index components_by_title on components (workspace, lower(title), key) where deleted_at is null;
 create index components_by_kind on components (workspace, kind, lower(title), key) where deleted_at is null;
 create index variants_publication on variants (workspace, publication) where deleted_at is null;
