@@ -125,7 +125,7 @@ await act('scrolled to the end of the outline', outline, grid, async () => {
   await page
     .locator('al-outline-grid .grid')
     .evaluate((node) => ((node as unknown as { scrollTop: number }).scrollTop = 1e6));
-  return () => page.getByText('Topic 999', { exact: true }).waitFor();
+  return () => page.locator('al-outline-grid').getByText('Topic 999', { exact: true }).waitFor();
 });
 await act('the variants found by a word', outline, grid, async () => {
   await page.getByLabel('Find variants').fill('Variant 52');

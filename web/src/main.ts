@@ -1,5 +1,5 @@
 import { bootstrapApplication } from '@angular/platform-browser';
-import { z } from 'zod';
+import * as z from 'zod';
 import { App } from './app/app';
 import { appConfig } from './app/app.config';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { EntryChange } from '../compare/compare.js';
 import type { ConditionFinding } from '../reach/condition-findings.js';
 import type { CoverageRow } from '../reach/coverage.js';

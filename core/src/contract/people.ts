@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { roles, type Role } from './roles.js';
 
 /** What crosses HTTP about people: who they are, how they come in, what they set for themselves. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 const values = z.record(z.string(), z.array(z.string()));
 

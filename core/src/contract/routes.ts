@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { ImportNote } from '../interchange/import-result.js';
 import type { Axis } from '../model/axis.js';
 import type { Component } from '../model/component.js';

@@ -40,6 +40,7 @@ import { EditingBands } from '../shared/editing-bands';
 import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
+import { More } from '../shared/more';
 import { PageTitle } from '../shared/page-title';
 import { ReadingView } from '../shared/reading-view';
 import { Bindings } from '../shared/bindings';
@@ -67,6 +68,8 @@ const roleNames: Readonly<Record<EntryRole, string>> = {
   section: 'Section',
 };
 
+const findingsAtOnce = 40;
+
 /** What is changed of a publication, each part by itself. */
 type OutlineParts = Pick<StoredPublication, 'title' | 'values' | 'entries'>;
 
@@ -81,6 +84,7 @@ type OutlineParts = Pick<StoredPublication, 'title' | 'values' | 'entries'>;
     InputText,
     Select,
     Listbox,
+    More,
     Popover,
     ConditionField,
     OutlineGrid,
@@ -123,6 +127,8 @@ export class PublicationPlace implements HoldsWork {
     const [base, parts] = [this.editing.base(), this.editing.parts()];
     return base && parts ? { ...base, ...parts } : null;
   });
+  /** The outline by itself: another title changes nothing of it. */
+  protected readonly entries = computed<readonly OutlineEntry[]>(() => this.editing.parts()?.entries ?? []);
   protected readonly problem = signal('');
   protected readonly dirty = this.editing.dirty;
   protected readonly saving = this.editing.saving;
@@ -178,7 +184,7 @@ export class PublicationPlace implements HoldsWork {
   });
   /** For each variant, the entries whose own and outer conditions hold; worked out for those that are in view. */
   private readonly covered = computed(() => {
-    const entries = this.publication()?.entries ?? [];
+    const entries = this.entries();
     const [profiles, axes] = [this.lens.variation().profiles, this.lens.axes()];
     const known = new Map<string, ReadonlySet<string>>();
     return (variant: StoredVariant): ReadonlySet<string> => {
@@ -208,8 +214,11 @@ export class PublicationPlace implements HoldsWork {
       row: new Map(coverage?.rows.map((row) => [row.entry, row] as const)),
     };
   });
+  /** How many findings are shown; the list goes on as it is scrolled. */
+  protected readonly findingsShown = signal(findingsAtOnce);
+  protected readonly findingCount = computed(() => this.savedCoverage()?.findings.length ?? 0);
   protected readonly findings = computed(() =>
-    (this.savedCoverage()?.findings ?? []).map(({ message, when, component, place }) =>
+    (this.savedCoverage()?.findings ?? []).slice(0, this.findingsShown()).map(({ message, when, component, place }) =>
       component === null
         ? { message, when, where: 'the entry', commands: ['/publications', this.key()], query: { entry: place } }
         : {
@@ -224,15 +233,13 @@ export class PublicationPlace implements HoldsWork {
   /** Entries that the lens leaves out; null without a lens. */
   private readonly throughLens = computed(() => {
     const selector = this.lens.selector();
-    return selector ? entriesIn(this.publication()?.entries ?? [], selector) : null;
+    return selector ? entriesIn(this.entries(), selector) : null;
   });
   protected readonly chosen = computed(
-    () =>
-      flattenEntries(this.publication()?.entries ?? []).find(({ entry }) => entry.id === this.chosenId())?.entry ??
-      null,
+    () => flattenEntries(this.entries()).find(({ entry }) => entry.id === this.chosenId())?.entry ?? null,
   );
   protected readonly used = computed<ReadonlySet<string>>(
-    () => new Set(flattenEntries(this.publication()?.entries ?? []).flatMap(({ entry }) => entry.topic ?? [])),
+    () => new Set(flattenEntries(this.entries()).flatMap(({ entry }) => entry.topic ?? [])),
   );
   protected readonly preview = rxResource({
     params: () => this.chosen()?.topic,
@@ -250,16 +257,15 @@ export class PublicationPlace implements HoldsWork {
       .subscribe(({ key, revision }) => {
         if (key === this.key() && revision > (this.newest()?.revision ?? 0)) this.load(key);
       });
-    effect(() =>
-      this.titles.read(flattenEntries(this.publication()?.entries ?? []).flatMap(({ entry }) => entry.topic ?? [])),
-    );
+    effect(() => this.titles.read(flattenEntries(this.entries()).flatMap(({ entry }) => entry.topic ?? [])));
     inject(PageTitle).name(() => this.publication()?.title ?? '');
     effect(() => {
-      for (const { component } of this.savedCoverage()?.findings ?? []) if (component) this.titles.read([component]);
+      const shown = (this.savedCoverage()?.findings ?? []).slice(0, this.findingsShown());
+      this.titles.read(shown.flatMap(({ component }) => component ?? []));
     });
     effect(() => {
       const shown = this.throughLens();
-      const all = flattenEntries(this.publication()?.entries ?? []).length;
+      const all = flattenEntries(this.entries()).length;
       this.lens.hidden.set(shown ? { count: all - shown.size, what: 'entry' } : null);
     });
   }
@@ -326,7 +332,7 @@ export class PublicationPlace implements HoldsWork {
   }
 
   protected add(target: { readonly topic: string } | { readonly publication: string }): void {
-    const entries = this.publication()?.entries ?? [];
+    const entries = this.entries();
     const id = freshEntryId(entries);
     this.setEntries(addEntry(entries, this.chosenId(), { id, ...target }));
     this.choose(id);
@@ -334,13 +340,13 @@ export class PublicationPlace implements HoldsWork {
 
   protected change(change: Partial<OutlineEntry>): void {
     const id = this.chosenId();
-    if (id !== null) this.setEntries(changeEntry(this.publication()?.entries ?? [], id, change));
+    if (id !== null) this.setEntries(changeEntry(this.entries(), id, change));
   }
 
   protected move(to: EntryMove): void {
     const id = this.chosenId();
     if (id === null || !this.session.mayKeep()) return;
-    this.setEntries(moveEntry(this.publication()?.entries ?? [], id, to));
+    this.setEntries(moveEntry(this.entries(), id, to));
     // The next key moves it on.
     this.grid()?.focus();
   }
@@ -348,7 +354,7 @@ export class PublicationPlace implements HoldsWork {
   protected remove(): void {
     const id = this.chosenId();
     if (id === null) return;
-    this.setEntries(removeEntry(this.publication()?.entries ?? [], id));
+    this.setEntries(removeEntry(this.entries(), id));
     this.choose(null);
   }
 
@@ -409,6 +415,10 @@ export class PublicationPlace implements HoldsWork {
   protected refresh(): void {
     this.asked.set(null);
     this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
+  }
+
+  protected moreFindings(): void {
+    this.findingsShown.update((count) => count + findingsAtOnce);
   }
 
   protected setEntries(entries: readonly OutlineEntry[]): void {

@@ -5,6 +5,7 @@ import {
   effect,
   inject,
   input,
+  linkedSignal,
   signal,
   untracked,
   viewChild,
@@ -30,6 +31,7 @@ import { addressState } from '../shared/address-state';
 import { Api } from '../shared/api';
 import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
+import { More } from '../shared/more';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import type { HoldsWork } from '../shared/unsaved.guard';
@@ -55,11 +57,13 @@ interface Row {
   readonly uses: number;
 }
 
+const rowsAtOnce = 50;
+
 /** All variables with their values case by case; one at a time is edited beside the grid. */
 @Component({
   selector: 'al-variables',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputText, TableModule, LaneChips, NewComponentDialog, SidePane, VariableEditor],
+  imports: [FormsModule, Button, InputText, TableModule, LaneChips, More, NewComponentDialog, SidePane, VariableEditor],
   providers: [EditorLibrary],
   template: `
     <section class="list" aria-label="Variables">
@@ -80,7 +84,7 @@ interface Row {
         }
       </div>
       <p-table
-        [value]="shown()"
+        [value]="drawn()"
         dataKey="component.key"
         [scrollable]="true"
         scrollHeight="flex"
@@ -130,6 +134,13 @@ interface Row {
             }
             <td class="number" [class.unused]="row.uses === 0">{{ row.uses === 0 ? 'none' : row.uses }}</td>
           </tr>
+        </ng-template>
+        <ng-template #footer>
+          @if (drawn().length < shown().length) {
+            <tr>
+              <td [attr.colspan]="viewport.slim() ? 3 : 4" class="none" (alMore)="more()">Reading more …</td>
+            </tr>
+          }
         </ng-template>
         <ng-template #emptymessage>
           <tr>
@@ -275,6 +286,9 @@ export class VariablesPlace implements HoldsWork {
       ),
     );
   });
+  /** How many rows are drawn; the table goes on as it is scrolled, and begins anew when something else is found. */
+  private readonly drawnCount = linkedSignal({ source: () => this.find.value(), computation: () => rowsAtOnce });
+  protected readonly drawn = computed(() => this.shown().slice(0, this.drawnCount()));
   protected readonly chosenRow = computed(() => this.rows().find((row) => row.component.key === this.key()) ?? null);
   protected readonly chosen = computed(() => this.chosenRow()?.component ?? null);
 
@@ -303,6 +317,10 @@ export class VariablesPlace implements HoldsWork {
       queryParams: { key: row?.component.key ?? null },
       queryParamsHandling: 'merge',
     });
+  }
+
+  protected more(): void {
+    this.drawnCount.update((count) => count + rowsAtOnce);
   }
 
   protected closeDrawer(isOpen: boolean): void {
