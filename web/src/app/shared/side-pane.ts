@@ -2,6 +2,7 @@ import {
   afterNextRender,
   ChangeDetectionStrategy,
   Component,
+  DestroyRef,
   effect,
   type ElementRef,
   inject,
@@ -33,7 +34,6 @@ import { Viewport } from './viewport';
       [attr.role]="viewport.narrow() ? 'dialog' : 'complementary'"
       [attr.aria-modal]="viewport.narrow() ? true : null"
       [cdkTrapFocus]="viewport.narrow() && open()"
-      (keydown.escape)="escape($event)"
     >
       @if (viewport.narrow()) {
         <div class="head">
@@ -125,6 +125,10 @@ export class SidePane {
   readonly open = model(false);
 
   constructor() {
+    // Before what stands inside hears it: tabs keep all keys to themselves.
+    const escape = (event: KeyboardEvent): void => this.escape(event);
+    document.addEventListener('keydown', escape, true);
+    inject(DestroyRef).onDestroy(() => document.removeEventListener('keydown', escape, true));
     effect(() => {
       if (!this.viewport.narrow()) return;
       if (this.open()) {
@@ -137,9 +141,10 @@ export class SidePane {
     });
   }
 
-  protected escape(event: Event): void {
-    if (!this.viewport.narrow() || event.defaultPrevented) return;
-    event.stopPropagation();
-    this.open.set(false);
+  private escape(event: KeyboardEvent): void {
+    if (event.key !== 'Escape') return;
+    // What lies over the drawer hears the key first.
+    const isCovered = document.querySelector('.p-dialog, .p-popover, .p-select-overlay') !== null;
+    if (this.viewport.narrow() && this.open() && !event.defaultPrevented && !isCovered) this.open.set(false);
   }
 }

@@ -1,0 +1,170 @@
+import { randomUUID } from 'node:crypto';
+import { expect, test, type Page } from '@playwright/test';
+import { elsewhere, lookThrough, newTopic, make, signIn } from './people.js';
+
+test.describe('People', () => {
+  test('are invited by a link, set things for themselves, and are let in no more', async ({ page, browser }) => {
+    const own = `noor-${randomUUID().slice(0, 8)}`;
+    await signIn(page, 'tomasz');
+    await page.goto('/people');
+    await page.getByRole('button', { name: 'Invite' }).click();
+    await page.getByLabel('Name', { exact: true }).fill(own);
+    await page.getByRole('button', { name: 'Make the link' }).click();
+    const link = await page.getByRole('textbox', { name: 'The link' }).inputValue();
+
+    const theirs = await (await browser.newContext()).newPage();
+    await theirs.goto(link);
+    await expect(theirs.getByText('You are invited to “Fennick Instruments” as a writer.')).toBeVisible();
+    await theirs.getByLabel('Name to sign in with').fill(own);
+    await theirs.getByLabel('Password').fill('short');
+    await theirs.getByRole('button', { name: 'Come in' }).click();
+    await expect(theirs.getByText(/A password has at least ten signs/)).toBeVisible();
+    await theirs.getByLabel('Password').fill('four words do well');
+    await theirs.getByRole('button', { name: 'Come in' }).click();
+    await expect(theirs.getByRole('heading', { name: 'Library', exact: true })).toBeVisible();
+
+    // What they set holds at once, and in other windows.
+    await theirs.goto('/settings');
+    await theirs.getByLabel('Dark').check();
+    await theirs.getByLabel('Language of dates and numbers').fill('de');
+    await theirs.getByLabel('Show the keys').press('Alt+j');
+    await theirs.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(theirs.getByText('Your settings are saved.')).toBeVisible();
+    await expect(theirs.locator('html')).toHaveClass(/dark/);
+    await theirs.keyboard.press('Alt+j');
+    const keys = theirs.getByRole('dialog', { name: 'Keys' });
+    await expect(keys).toContainText('Alt J');
+    await theirs.keyboard.press('Escape');
+
+    await page.goto('/people');
+    const row = page.getByRole('row').filter({ hasText: own });
+    await row.getByRole('button', { name: /^Let in no more/ }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Let them in no more' }).click();
+    await expect(row).toContainText('may not sign in');
+    await theirs.goto('/library');
+    await expect(theirs.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+    await page.goto(`/people?tab=record&done=${own}`);
+    await expect(page.getByRole('row').filter({ hasText: own }).first()).toBeVisible();
+  });
+});
+
+test.describe('The frame', () => {
+  test('names each tab after what is open, and says so where nothing is', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/care');
+    await expect(page).toHaveTitle('Care · Editor · Allomorph');
+    await page.goto('/publications/observer-handbook');
+    await expect(page).toHaveTitle('Observer Handbook · Publication · Allomorph');
+    await page.goto('/nowhere');
+    await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible();
+  });
+
+  test('keeps in the address what a colleague should see, and goes back to it', async ({ page, browser }) => {
+    await signIn(page, 'ines');
+    await page.goto('/library');
+    await page.getByLabel('Find in the library').fill('battery');
+    await page.getByRole('row').filter({ hasText: 'Caution: backup battery' }).click();
+    await lookThrough(page, 'Dunlin 2, observers, Europe');
+    await expect(page).toHaveURL(/find=battery/);
+    await expect(page).toHaveURL(/chosen=caution-battery/);
+    await expect(page).toHaveURL(/lens=profile/);
+    const colleague = await elsewhere(browser, 'mara');
+    await colleague.goto(page.url());
+    await expect(colleague.getByLabel('Find in the library')).toHaveValue('battery');
+    await expect(colleague.getByRole('heading', { name: 'Caution: backup battery', level: 2 })).toBeVisible();
+    await expect(colleague.locator('al-lens-strip')).toContainText('Dunlin 2, observers, Europe');
+    await page.goBack();
+    await expect(page.locator('al-lens-strip')).toContainText('All content is shown.');
+    await expect(page.getByRole('heading', { name: 'Caution: backup battery', level: 2 })).toBeVisible();
+  });
+
+  test('brings what was deleted back out of the bin', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    const title = `Short book ${randomUUID().slice(0, 8)}`;
+    const { key } = await make(page, 'post', '/publications', { title });
+    await page.goto(`/publications/${key}`);
+    await page.getByRole('button', { name: 'Delete the publication' }).click();
+    await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
+    await expect(page.getByText(`“${title}” is in the bin.`)).toBeVisible();
+    await page.goto(`/bin?find=${encodeURIComponent(title)}`);
+    await page.getByRole('button', { name: `Bring back ${title}` }).click();
+    await page.goto('/publications');
+    await expect(page.getByRole('link', { name: title })).toBeVisible();
+  });
+});
+
+test.describe('By the keyboard alone', () => {
+  const focused = (page: Page): Promise<string> =>
+    page.evaluate<string>(
+      `document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent?.trim() ?? ''`,
+    );
+
+  test('the content is reached past the rail, and focus comes back from a dialog', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    await page.goto('/builds');
+    await expect(page.getByRole('heading', { name: 'Builds' })).toBeVisible();
+    await page.keyboard.press('Tab');
+    expect(await focused(page)).toBe('To the content');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Tab');
+    expect(await focused(page)).toBe('Build variants');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('dialog', { name: 'Build variants' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    expect(await focused(page)).toBe('Build variants');
+  });
+
+  test('an outline is ordered, folded and saved', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    const topics = [await newTopic(page, 'a'), await newTopic(page, 'b'), await newTopic(page, 'c')];
+    const { key } = await make(page, 'post', '/publications', { title: `Keys ${randomUUID().slice(0, 8)}` });
+    const entries = topics.map((topic, at) => ({ id: `e${at}`, topic }));
+    await make(page, 'put', `/publications/${key}`, { base: 1, title: 'By keys', values: {}, entries });
+    await page.goto(`/publications/${key}`);
+    const grid = page.getByRole('treegrid', { name: 'Outline' });
+    const row = (at: number) => grid.getByRole('row').filter({ hasText: `Topic ${topics[at]}` });
+    await expect(row(2)).toBeVisible();
+    await grid.focus();
+    await page.keyboard.press('End');
+    await expect(row(2)).toHaveAttribute('aria-selected', 'true');
+    // Again and again, without going back to it.
+    await page.keyboard.press('Alt+ArrowUp');
+    await page.keyboard.press('>');
+    await expect(row(2)).toHaveAttribute('aria-level', '2');
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.press('ArrowLeft');
+    await expect(row(2)).toHaveCount(0);
+    await page.keyboard.press('ArrowRight');
+    await expect(row(2)).toBeVisible();
+    await page.keyboard.press('Control+s');
+    await expect(page.getByText('“By keys” is saved as revision 3.')).toBeVisible();
+  });
+});
+
+test.describe('In a narrow window', () => {
+  test.use({ viewport: { width: 360, height: 740 } });
+
+  test('what stands beside the content is a drawer, which gives the focus back', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/care');
+    const drawer = page.getByRole('dialog', { name: 'About the place of the cursor' });
+    await expect(drawer).toBeHidden();
+    await page.getByRole('button', { name: 'Panel' }).click();
+    await expect(drawer).toBeVisible();
+    await drawer.getByRole('tab', { name: 'Where used' }).click();
+    await expect(drawer.locator('.direct a').first()).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(drawer).toBeHidden();
+    await expect(page.getByRole('button', { name: 'Panel' }).locator('button, :scope')).toBeFocused();
+  });
+
+  test('the lens is a chip that opens', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/edit/care');
+    await page.locator('al-lens-chip button').click();
+    await page.locator('.p-popover p-select').click();
+    await page.getByRole('option', { name: 'Dunlin 2, observers, Europe' }).first().click();
+    await expect(page.locator('al-lens-chip')).toContainText('Dunlin 2, observers');
+  });
+});
