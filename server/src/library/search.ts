@@ -63,10 +63,16 @@ export async function listComponents(db: Queryable, workspace: string, filter: F
         ));
   return {
     total: counted?.total ?? 0,
-    items: rows.map(({ changed_at: changedAt, changed_by: changedBy, total: _, ...row }) => ({
-      ...row,
-      changedBy: changedBy ?? '',
-      changedAt: changedAt.toISOString(),
+    items: rows.map((row) => ({
+      key: row.key,
+      kind: row.kind,
+      title: row.title,
+      revision: row.revision,
+      uses: row.uses,
+      conditions: row.conditions,
+      excerpt: row.excerpt,
+      changedBy: row.changed_by ?? '',
+      changedAt: row.changed_at.toISOString(),
     })),
   };
 }
