@@ -43,6 +43,8 @@ await open('/variables?key=mains');
 await shot('variables');
 await open('/variation');
 await shot('variation');
+await open('/people');
+await shot('people');
 await open('/publications/observer-handbook?entry=e10');
 await shot('publication');
 await open('/publications');

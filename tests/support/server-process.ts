@@ -20,7 +20,7 @@ export function spawnWorker(url: string): Promise<ChildProcess> {
 async function spawnUntil(file: string, env: Readonly<Record<string, string>>, ready: string): Promise<ChildProcess> {
   const child = spawn(process.execPath, ['--import', 'tsx', file], {
     cwd: root,
-    env: { ...process.env, ...env, TSX_TSCONFIG_PATH: `${root}server/tsconfig.json` },
+    env: { ...process.env, ALLOMORPH_LOG: 'error', ...env, TSX_TSCONFIG_PATH: `${root}server/tsconfig.json` },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   await new Promise<void>((resolve, reject) => {

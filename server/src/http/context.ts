@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { unlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -93,7 +93,10 @@ const uploads = join(tmpdir(), `allomorph-uploads-${process.pid}`);
 
 /** Takes the file of a form onto the disk, part by part; one that says that it is too large is not read at all. */
 function receiveFile(most: number): RequestHandler {
-  mkdirSync(uploads, { recursive: true, mode: 0o700 });
+  if (!existsSync(uploads)) {
+    mkdirSync(uploads, { mode: 0o700 });
+    process.once('exit', () => rmSync(uploads, { recursive: true, force: true }));
+  }
   const receive = multer({ dest: uploads, limits: { fileSize: most, files: 1, fields: 10, fieldSize: formRoom } });
   const single = receive.single('file');
   return (request, response, next) => {

@@ -67,7 +67,7 @@ export function signInRoutes(router: Router, db: Database): void {
 const unusablePassword = hash(randomBytes(24).toString('hex'));
 
 /**
- * Takes down that somebody tries to sign in, as a failure until it succeeds: a hundred at once are a hundred.
+ * Takes down that somebody tries to sign in, as a failure until it succeeds: of a hundred at once, the first are tried.
  * @returns which attempt in a row it is for this name from this address
  * @throws HttpProblem 429 where there were too many; this one is not tried, nor counted
  */
@@ -85,8 +85,8 @@ async function beginAttempt(db: Queryable, signIn: string, address: string, pers
             exists (select from sign_in_addresses
                      where person = $3 and address = $2 and at > now() - make_interval(days => $5)) as known
        from sign_in_attempts
-      where (sign_in = $1 or address = $2) and at > now() - make_interval(mins => $4)`,
-    [signIn, address, person, minutes, knownForDays],
+      where (sign_in = $1 or address = $2) and at > now() - make_interval(mins => $4) and id <= $6`,
+    [signIn, address, person, minutes, knownForDays, added?.id],
   );
   const { pair = 0, name = 0, known = false } = counted ?? {};
   if (pair > limits.pair || (counted?.address ?? 0) > limits.address || (name > limits.name && !known)) {
