@@ -9,7 +9,6 @@ import { deliverablesPath } from './read-deliverable.js';
 import { ticketFor } from './deliverable-address.js';
 import { zipDeliverable } from './zip-deliverable.js';
 import { audit } from '../audit/audit.js';
-
 import { readVariants } from '../publications/publications.js';
 import type { BuildQueue } from './builder.js';
 

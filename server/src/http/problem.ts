@@ -50,14 +50,13 @@ export function sendProblem(response: Response, problem: HttpProblem): void {
 /** Turns whatever a route threw into problem details. */
 export function problemHandler(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
-    if (response.headersSent) {
-      next(error);
-      return;
-    }
-    sendProblem(
-      response,
-      asProblem(error, (unknown) => log.error({ err: unknown, request: request.id }, 'unexpected')),
-    );
+    if (!response.headersSent) {
+      sendProblem(
+        response,
+        asProblem(error, (unknown) => log.error({ err: unknown, request: request.id }, 'unexpected')),
+      );
+      // That somebody broke a download off is no fault.
+    } else if (!response.destroyed) next(error);
   };
 }
 

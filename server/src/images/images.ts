@@ -6,7 +6,6 @@ import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { actorOf, handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { createComponent, lockLibrary, takenKeys } from '../library/components.js';
-
 import { readBlob, storeBlob } from './blobs.js';
 
 const mediaTypes: Readonly<Record<string, string>> = {

@@ -4,7 +4,6 @@ import type { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-
 import { importPublication } from './import-publication.js';
 
 /** Imports of uploaded archives. */

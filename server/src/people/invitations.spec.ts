@@ -9,7 +9,7 @@ import type {
 } from '@allomorph/core';
 import { Client, type ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
-import { inviteFirst } from './invitations.js';
+import { inviteFirst, makeInvitation } from './invitations.js';
 
 const tokenOf = (address: string): string => address.split('#')[1] ?? '';
 
@@ -87,6 +87,15 @@ describe('People come in', () => {
     expect((await before.get('/components')).status).toBe(401);
     const signedIn = await new Client(server.origin).post('/session', { name: 'reader', password: 'a new password' });
     expect(signedIn.status).toBe(200);
+  });
+
+  it('again by a link from the command line, which is not the one of the first keeper', async () => {
+    const { rows } = await server.db.query<{ id: string }>(`select id from people where sign_in = 'reviewer'`);
+    const wanted = { name: 'A reviewer', role: 'reviewer', person: rows[0]?.id ?? '' } as const;
+    const link = await makeInvitation(server.db, { workspace: server.workspace, person: null }, wanted, server.origin);
+    const client = new Client(server.origin);
+    const { json } = await client.post<Invitation>('/invitation', { token: tokenOf(link.address) });
+    expect([json.isFirst, json.signIn]).toEqual([false, 'reviewer']);
   });
 
   it('and are left with at least one keeper, also when two step down at once', async () => {

@@ -47,7 +47,9 @@ export async function inviteFirst(db: Database, workspace: string, origin: strin
     await lockPeople(client, workspace);
     const somebody = await oneRow(client, 'select from people where workspace = $1 limit 1', [workspace]);
     if (somebody) return null;
-    await client.query('delete from invitations where workspace = $1 and made_by is null', [workspace]);
+    await client.query('delete from invitations where workspace = $1 and made_by is null and person is null', [
+      workspace,
+    ]);
     const link = await makeInvitation(client, { workspace, person: null }, { name: '', role: 'keeper' }, origin);
     return link.address;
   });
@@ -133,7 +135,7 @@ export function invitationRoutes(router: Router, db: Database, origin: string): 
       name: known?.name ?? found.name,
       role: known?.role ?? found.role,
       signIn: known?.sign_in ?? null,
-      isFirst: found.made_by === null,
+      isFirst: found.made_by === null && found.person === null,
     };
   });
 
