@@ -1,7 +1,7 @@
 import { provideHttpClient, withFetch, withInterceptors, withXsrfConfiguration } from '@angular/common/http';
 import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { provideRouter, TitleStrategy, withComponentInputBinding } from '@angular/router';
-import { ConfirmationService, MessageService, TreeDragDropService } from 'primeng/api';
+import { ConfirmationService, MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { routes } from './app.routes';
 import { paperTheme } from './paper-theme';
@@ -45,6 +45,5 @@ export const appConfig: ApplicationConfig = {
     { provide: TitleStrategy, useExisting: PageTitle },
     MessageService,
     ConfirmationService,
-    TreeDragDropService,
   ],
 };
