@@ -57,6 +57,7 @@ export * from './variation/simplify.js';
 export * from './variation/undefined-keys.js';
 export * from './variation/variant-sets.js';
 export * from './contract/api.js';
+export * from './contract/drafts.js';
 export * from './contract/people.js';
 export * from './contract/roles.js';
 export * from './contract/profiles-file.js';

@@ -66,6 +66,35 @@ test.describe('What is being written', () => {
     await expect(sheet(page)).toContainText('Begun. There.');
   });
 
+  test('is found again at another computer', async ({ page, browser }) => {
+    await signIn(page, 'ines');
+    const key = await newTopic(page, 'Begun.');
+    await writeIn(page, key, ' On the train.');
+    const onServer = async (): Promise<string> => (await page.request.get(`/api/me/drafts?thing=${key}`)).text();
+    await expect.poll(onServer).toContain('On the train.');
+    const atHome = await elsewhere(browser, 'ines');
+    await atHome.goto(`/edit/${key}`);
+    await expect(sheet(atHome)).toContainText('Begun. On the train.');
+    await save(atHome);
+    await expect.poll(onServer).toBe('[]');
+    await atHome.close();
+  });
+
+  test('stays when the network is lost, and is saved when it is back', async ({ page }) => {
+    await signIn(page, 'ines');
+    const key = await newTopic(page, 'Begun.');
+    await writeIn(page, key, ' Before.');
+    await page.context().setOffline(true);
+    await page.keyboard.type(' In the tunnel.');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(page.getByText('The server cannot be reached; nothing was saved.')).toBeVisible();
+    await expect(sheet(page)).toContainText('Begun. Before. In the tunnel.');
+    await page.context().setOffline(false);
+    await save(page);
+    await page.reload();
+    await expect(sheet(page)).toContainText('Begun. Before. In the tunnel.');
+  });
+
   test('keeps the focus in the text with Tab, until Escape is pressed before it', async ({ page }) => {
     await signIn(page, 'ines');
     await writeIn(page, await newTopic(page, 'Begun.'), ' On.');

@@ -42,6 +42,7 @@ import {
   type VariantFreshness,
   type Variation,
 } from './api.js';
+import { draftNameSchema, draftsOfSchema, keepDraftSchema, type KeptDraft } from './drafts.js';
 import {
   acceptInvitationSchema,
   auditListSchema,
@@ -169,6 +170,10 @@ export const routes = {
   changePassword: route('put', '/me/password', 'reader', { body: changePasswordSchema }).answers<void>(),
   ownSessions: route('get', '/me/sessions', 'reader').answers<readonly SessionRow[]>(),
   endOtherSessions: route('delete', '/me/sessions', 'reader').answers<void>(),
+
+  drafts: route('get', '/me/drafts', 'writer', { query: draftsOfSchema }).answers<readonly KeptDraft[]>(),
+  keepDraft: route('put', '/me/drafts', 'writer', { body: keepDraftSchema }).answers<void>(),
+  dropDraft: route('delete', '/me/drafts', 'writer', { query: draftNameSchema }).answers<void>(),
 
   people: route('get', '/people', 'keeper').answers<readonly PersonRow[]>(),
   savePerson: route('put', '/people/:id', 'keeper', { body: savePersonSchema }).answers<PersonRow>(),

@@ -10,6 +10,7 @@ import { buildRoutes } from '../builds/routes.js';
 import { compareRoutes } from '../compare/routes.js';
 import type { Config } from '../config.js';
 import type { Database } from '../db/database.js';
+import { draftRoutes } from '../drafts/drafts.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
@@ -94,6 +95,7 @@ function apiRoutes({ config, db, queue, events, analyses, secret }: AppParts): R
   peopleRoutes(api, db, config.origin, config.idleHours);
   invitationRoutes(api, db, config.origin);
   auditRoutes(api, db);
+  draftRoutes(api, db);
   libraryRoutes(api, db);
   binRoutes(api, db);
   variationRoutes(api, db);

@@ -7,7 +7,8 @@ import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { lockPeople, makeInvitation } from './invitations.js';
 import { setPassword } from './person.js';
-import { beginSession, endSessionsOf, sessionInfo, sessionsOf } from './sessions.js';
+import { addressOf, beginSession, endSessionsOf, sessionInfo, sessionsOf } from './sessions.js';
+import { beginAttempt, forgetAttempts } from './sign-in.js';
 
 interface Row extends Omit<PersonRow, 'addedAt' | 'lastSeenAt'> {
   readonly addedAt: Date;
@@ -115,9 +116,13 @@ export function peopleRoutes(router: Router, db: Database, origin: string, idleH
     const row = await oneRow<{ password_hash: string }>(db, 'select password_hash from people where id = $1', [
       person.id,
     ]);
+    // Whoever finds a window open may guess no more often than at the door.
+    const address = addressOf(request);
+    await beginAttempt(db, person.signIn, address, person.id);
     if (!(await verify(row?.password_hash ?? '', body.current).catch(() => false)))
       throw new HttpProblem(422, 'The password of until now is another one.');
     await db.transaction(async (client) => {
+      await forgetAttempts(client, person.signIn, address);
       await setPassword(client, person.id, body.password);
       await endSessionsOf(client, person.id);
       await audit(client, actorOf(person), 'set password', person.signIn);

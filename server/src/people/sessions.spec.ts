@@ -41,6 +41,14 @@ describe('Sessions', () => {
     }
   });
 
+  it('let nobody who finds one open guess the password of its owner', async () => {
+    const { password, client } = await somebody();
+    const change = (current: string): Promise<{ readonly status: number }> =>
+      client.put('/me/password', { current, password: 'quite another one' });
+    for (let guess = 0; guess < 10; guess += 1) expect((await change(`guess ${guess}`)).status).toBe(422);
+    expect((await change(password)).status).toBe(429);
+  });
+
   it('end elsewhere when the password changes, and go on where it was changed', async () => {
     const { signIn, password, client } = await somebody();
     const elsewhere = new Client(server.origin);

@@ -44,10 +44,7 @@ export function signInRoutes(router: Router, db: Database): void {
     const person = personOf(row);
     await beginSession(request, response, person);
     await db.transaction(async (client) => {
-      await client.query(
-        'delete from sign_in_attempts where (sign_in = $1 and address = $2) or at < now() - $3::interval',
-        [signIn, address, '1 day'],
-      );
+      await forgetAttempts(client, signIn, address);
       await client.query(
         `insert into sign_in_addresses (person, address) values ($1, $2)
          on conflict (person, address) do update set at = now()`,
@@ -64,14 +61,23 @@ export function signInRoutes(router: Router, db: Database): void {
   });
 }
 
+/** The right password was given. */
+export async function forgetAttempts(db: Queryable, signIn: string, address: string): Promise<void> {
+  await db.query('delete from sign_in_attempts where (sign_in = $1 and address = $2) or at < now() - $3::interval', [
+    signIn,
+    address,
+    '1 day',
+  ]);
+}
+
 const unusablePassword = hash(randomBytes(24).toString('hex'));
 
 /**
- * Takes down that somebody tries to sign in, as a failure until it succeeds: of a hundred at once, the first are tried.
+ * Takes down that somebody gives a password, as a failure until it succeeds: of a hundred at once, the first are tried.
  * @returns which attempt in a row it is for this name from this address
  * @throws HttpProblem 429 where there were too many; this one is not tried, nor counted
  */
-async function beginAttempt(db: Queryable, signIn: string, address: string, person: string | null): Promise<number> {
+export async function beginAttempt(db: Queryable, signIn: string, address: string, person: string | null): Promise<number> {
   const added = await oneRow<{ id: string }>(
     db,
     'insert into sign_in_attempts (sign_in, address) values ($1, $2) returning id',
@@ -91,7 +97,7 @@ async function beginAttempt(db: Queryable, signIn: string, address: string, pers
   const { pair = 0, name = 0, known = false } = counted ?? {};
   if (pair > limits.pair || (counted?.address ?? 0) > limits.address || (name > limits.name && !known)) {
     await db.query('delete from sign_in_attempts where id = $1', [added?.id]);
-    throw new HttpProblem(429, `Too many failed attempts to sign in. Wait ${minutes} minutes and try again.`);
+    throw new HttpProblem(429, `Too many wrong passwords. Wait ${minutes} minutes and try again.`);
   }
   return pair;
 }

@@ -1,4 +1,4 @@
-import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
+import { HttpClient, HttpContext, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
   addressOfRoute,
@@ -18,6 +18,7 @@ import {
   type VariantRecipe,
 } from '@allomorph/core';
 import type { Observable } from 'rxjs';
+import { askedQuietly } from './sign-in-again';
 
 /** What the library list is narrowed to. */
 export type LibraryFilter = Given<typeof routes.components>['query'];
@@ -27,11 +28,18 @@ export type LibraryFilter = Given<typeof routes.components>['query'];
 export class Api {
   private readonly http = inject(HttpClient);
 
-  private call<R extends Route>(route: R, given: Given<R>, file?: File): Observable<AnswerOf<R>> {
+  private call<R extends Route>(
+    route: R,
+    given: Given<R>,
+    more: { readonly file?: File; readonly quietly?: boolean; readonly keepalive?: boolean } = {},
+  ): Observable<AnswerOf<R>> {
     const { params = {}, query = {}, body } = given as Partial<Record<'params' | 'query' | 'body', object>>;
+    const { file, quietly = false, keepalive = false } = more;
     return this.http.request<AnswerOf<R>>(route.method, addressOfRoute(route, params), {
       params: new HttpParams({ fromObject: withoutEmpty(query) }),
       body: file ? formOf(file, body ?? {}) : body,
+      context: new HttpContext().set(askedQuietly, quietly),
+      keepalive,
     });
   }
 
@@ -44,6 +52,13 @@ export class Api {
     this.call(routes.changePassword, { body: { current, password } });
   ownSessions = () => this.call(routes.ownSessions, {});
   endOtherSessions = () => this.call(routes.endOtherSessions, {});
+
+  drafts = (thing: string) => this.call(routes.drafts, { query: { thing } }, { quietly: true });
+  keepDraft = (body: Given<typeof routes.keepDraft>['body'], keepalive: boolean) =>
+    this.call(routes.keepDraft, { body }, { quietly: true, keepalive });
+  dropDraft = (thing: string, window: string, keepalive: boolean) =>
+    this.call(routes.dropDraft, { query: { thing, window } }, { quietly: true, keepalive });
+
   people = () => this.call(routes.people, {});
   savePerson = (id: string, body: Given<typeof routes.savePerson>['body']) =>
     this.call(routes.savePerson, { params: { id }, body });
@@ -77,7 +92,7 @@ export class Api {
   titles = (keys: readonly string[]) => this.call(routes.titles, { body: { keys } });
   revisions = (key: string) => this.call(routes.revisions, { params: { key } });
   revision = (key: string, revision: number) => this.call(routes.revision, { params: { key, revision } });
-  uploadImage = (file: File, alt: string) => this.call(routes.uploadImage, { body: { alt } }, file);
+  uploadImage = (file: File, alt: string) => this.call(routes.uploadImage, { body: { alt } }, { file });
 
   variation = () => this.call(routes.variation, {});
   saveAxis = ({ revision, ...axis }: Axis & Revised) =>
@@ -108,7 +123,7 @@ export class Api {
   build = (id: string) => this.call(routes.build, { params: { id } });
   startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
   importDocbook = (file: File, title: string, main: string, profiles: string) =>
-    this.call(routes.importDocbook, { body: { title, main, profiles } }, file);
+    this.call(routes.importDocbook, { body: { title, main, profiles } }, { file });
 }
 
 /** What of a query says something. */

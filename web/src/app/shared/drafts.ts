@@ -1,22 +1,28 @@
 import { inject, Injectable } from '@angular/core';
+import { DraftsOnServer } from './drafts-on-server';
 import { OpenWindow } from './open-window';
 import { Session } from './session';
 
 /**
- * Keeps what is being written in the browser, so that a closed window, a lost server or an ended session loses nothing: by
- * person, thing and window, so that nobody sees what another wrote, and no window writes over another's.
+ * Keeps what is being written, so that a closed window, a lost server or an ended session loses nothing: by person, thing and
+ * window, so that nobody sees what another wrote, and no window writes over another's. It is kept in the browser at once
+ * and, a moment later, on the server, for whoever goes on at another computer.
  */
 @Injectable({ providedIn: 'root' })
 export class Drafts {
   private readonly session = inject(Session);
   private readonly window = inject(OpenWindow);
+  private readonly server = inject(DraftsOnServer);
 
   keep(key: string, draft: object): void {
+    const text = JSON.stringify(draft);
     try {
-      localStorage.setItem(this.name(key), JSON.stringify(draft));
+      localStorage.setItem(this.name(key), text);
     } catch {
-      // The browser's store is full or shut; the text still stands on the page.
+      // The browser's store is full or shut: an older draft in it would win over the one on the server.
+      localStorage.removeItem(this.name(key));
     }
+    this.server.keep(key, this.window.id(), text);
   }
 
   /** The draft of this window, or else one of a window that is not open any more, which this window takes over. */
@@ -29,13 +35,29 @@ export class Drafts {
       if (!left) continue;
       this.keep(key, left);
       localStorage.removeItem(name);
+      this.server.drop(key, id);
       return left;
     }
-    return null;
+    return this.fromServer<Draft & object>(key, open);
   }
 
   drop(key: string): void {
-    localStorage.removeItem(this.name(key));
+    const name = this.name(key);
+    if (localStorage.getItem(name) === null && !this.server.has(key)) return;
+    localStorage.removeItem(name);
+    this.server.drop(key, this.window.id());
+  }
+
+  /** What was written at another computer, or here before the browser forgot it. */
+  private async fromServer<Draft extends object>(key: string, open: ReadonlySet<string>): Promise<Draft | null> {
+    const kept = await this.server.read(key);
+    const own = this.window.id();
+    const left = kept.find(({ window }) => window === own) ?? kept.find(({ window }) => !open.has(window));
+    const draft = left ? parsed<Draft>(left.draft) : null;
+    if (!left || !draft) return null;
+    this.keep(key, draft);
+    if (left.window !== own) this.server.drop(key, left.window);
+    return draft;
   }
 
   private name(key: string): string {

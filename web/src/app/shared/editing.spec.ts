@@ -3,6 +3,7 @@ import { inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { MessageService } from 'primeng/api';
 import { of, Subject, throwError, type Observable } from 'rxjs';
+import { DraftsOnServer } from './drafts-on-server';
 import { Edits, type Editing } from './editing';
 import { Session } from './session';
 import { configure } from './testing';
@@ -42,7 +43,11 @@ describe('An editing session', () => {
 
   beforeEach(() => {
     localStorage.clear();
-    configure({ provide: Session, useValue: { person: () => ({ signIn: 'ines' }), mayWrite: () => true } });
+    const silent = { read: () => Promise.resolve([]), keep: () => undefined, drop: () => undefined, has: () => false };
+    configure(
+      { provide: Session, useValue: { person: () => ({ signIn: 'ines' }), mayWrite: () => true } },
+      { provide: DraftsOnServer, useValue: silent },
+    );
     notices = [];
     TestBed.inject(MessageService).messageObserver.subscribe((each) => {
       for (const { summary, detail } of [each].flat()) notices.push(detail ?? summary ?? '');

@@ -1,4 +1,4 @@
-import { HttpClient, type HttpErrorResponse, type HttpInterceptorFn } from '@angular/common/http';
+import { HttpClient, HttpContextToken, type HttpErrorResponse, type HttpInterceptorFn } from '@angular/common/http';
 import { inject, Injectable, Injector, signal } from '@angular/core';
 import { addressOfRoute, routes } from '@allomorph/core';
 import { catchError, Subject, switchMap, take, throwError, type Observable } from 'rxjs';
@@ -27,13 +27,17 @@ export class SignInAgain {
 const sessionAddress = addressOfRoute(routes.session, {});
 const tokenHeader = 'X-XSRF-TOKEN';
 
+/** Set on requests that nobody waits for: an ended session is nothing to ask the person about for their sake. */
+export const askedQuietly = new HttpContextToken(() => false);
+
 /** Requests that the server refused because the session has ended are sent again after the person has signed in. */
 export const resumeAfterSignIn: HttpInterceptorFn = (request, next) => {
   const again = inject(SignInAgain);
   const injector = inject(Injector);
   return next(request).pipe(
     catchError((error: HttpErrorResponse) => {
-      if (error.status !== 401 || request.url === sessionAddress || !again.canAsk()) return throwError(() => error);
+      const quiet = request.url === sessionAddress || request.context.get(askedQuietly);
+      if (error.status !== 401 || quiet || !again.canAsk()) return throwError(() => error);
       return again.ask().pipe(
         switchMap((signedIn) => {
           if (!signedIn) return throwError(() => error);
