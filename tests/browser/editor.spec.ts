@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import { expect, test } from '@playwright/test';
-import { draftWith, elsewhere, insert, lookThrough, save, sheet, signIn } from './people.js';
+import { draftWith, elsewhere, insert, lookThrough, make, save, sheet, signIn } from './people.js';
 
 test.describe('The editor', () => {
   test('draws what the lens leaves out as a ghost, or folds it to a line that opens', async ({ page }) => {
@@ -116,6 +117,53 @@ test.describe('The editor', () => {
     await expect(seam).toContainText('Wait thirty seconds');
     await page.getByRole('button', { name: 'Follow the newest' }).click();
     await expect(seam).toContainText('snippet, live');
+  });
+
+  test('draws merged cells merged, and keeps held content as it is while somebody saves its source', async ({
+    page,
+    browser,
+  }) => {
+    await signIn(page, 'ines');
+    const line = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] });
+    const cell = (text: string, attrs: object = {}) => ({ type: 'table_cell', attrs, content: [line(text)] });
+    const row = (...content: object[]) => ({ type: 'table_row', content });
+    const snippet = (text: string) => ({ title: 'Source', body: { type: 'fragment', content: [line(text)] } });
+    const source = await make(page, 'post', '/components', { kind: 'snippet', ...snippet('As it was held.') });
+    const title = `Topic ${randomUUID().slice(0, 8)}`;
+    const grid = [
+      row(cell('wide', { colspan: 2 }), cell('tall', { rowspan: 2 })),
+      row(cell('below one'), cell('below two')),
+    ];
+    const { key } = await make(page, 'post', '/components', {
+      kind: 'topic',
+      title,
+      body: {
+        type: 'topic',
+        content: [
+          { type: 'title', content: [{ type: 'text', text: title }] },
+          { type: 'table', content: [{ type: 'table_grid', content: grid }] },
+          { type: 'placement', attrs: { component: source.key, mode: 'held', revision: 1 } },
+        ],
+      },
+    });
+    await page.goto(`/edit/${key}`);
+    const box = async (text: string) =>
+      (await sheet(page).getByRole('cell', { name: text }).boundingBox()) ?? { width: 0, height: 0 };
+    const [wide, tall, one, two] = [
+      await box('wide'),
+      await box('tall'),
+      await box('below one'),
+      await box('below two'),
+    ];
+    expect(wide.width).toBeCloseTo(one.width + two.width, -1);
+    expect(tall.height).toBeCloseTo(wide.height + one.height, -1);
+
+    const colleague = await elsewhere(browser, 'tomasz');
+    await make(colleague, 'put', `/components/${source.key}`, { base: 1, ...snippet('As it is now.') });
+    const seam = sheet(page).locator('.seam');
+    await expect(seam).toContainText('held at revision 1; newest is 2');
+    await expect(seam).toContainText('As it was held.');
+    await colleague.context().close();
   });
 
   test('loses nothing when two people write the same topic', async ({ page, browser }) => {
