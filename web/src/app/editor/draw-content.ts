@@ -10,7 +10,7 @@ import {
 } from '@allomorph/core';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
 import type { LensMode } from '../shared/lens';
-import { imageAddress } from '../shared/reading';
+import { imageAddress } from '../shared/image-address';
 import { takenBranch } from './taken-branch';
 import type { EditorLibrary } from './editor-library';
 

@@ -46,7 +46,7 @@ import { Deletion } from '../shared/deletion';
 import { Drafts } from '../shared/drafts';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
-import { everything, read } from '../shared/reading';
+import { Readings } from '../shared/readings';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';
 import { Bindings } from '../shared/bindings';
@@ -225,12 +225,12 @@ export class EditorPlace implements HoldsWork {
     if (!component || !editor) return null;
     return this.library.closureOf(componentFrom({ ...component, title: this.title(), body: editor.currentBody() }));
   });
-  protected readonly problems = computed(() => {
-    const written = this.written();
-    // The reading itself shows them, too.
-    if (!written || this.tab() === 'read') return [];
-    return read(written, this.lens.recipe() ?? everything, this.lens.axes()).problems;
+  private readonly reading = inject(Readings).of(() => {
+    const closure = this.written();
+    return closure ? { closure, lens: this.lens.recipe(), axes: this.lens.axes() } : undefined;
   });
+  // The reading itself shows them, too.
+  protected readonly problems = computed(() => (this.tab() === 'read' ? [] : this.reading().problems));
   protected readonly revisions = rxResource({
     params: () => {
       const component = this.component();

@@ -6,7 +6,7 @@ import { InputText } from 'primeng/inputtext';
 import { Api } from '../shared/api';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
-import { imageAddress } from '../shared/reading';
+import { imageAddress } from '../shared/image-address';
 import { Session } from '../shared/session';
 
 /** What is changed of an image or a link, each part by itself. */

@@ -25,7 +25,7 @@ import { componentAddress, kindIcons, kindNames } from '../shared/kinds';
 import { LaneChips } from '../shared/lane-chips';
 import { LazyRows } from '../shared/lazy-rows';
 import { Lens } from '../shared/lens';
-import { imageAddress } from '../shared/reading';
+import { imageAddress } from '../shared/image-address';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';

@@ -3,7 +3,7 @@ import { DomSanitizer } from '@angular/platform-browser';
 import type { ComponentClosure } from '@allomorph/core';
 import DOMPurify from 'dompurify';
 import { Lens } from './lens';
-import { everything, read } from './reading';
+import { Readings } from './readings';
 
 /** A topic or snippet as it reads through the lens, made by the same engine that builds deliverables. */
 @Component({
@@ -36,7 +36,11 @@ export class ReadingView {
   private readonly sanitizer = inject(DomSanitizer);
 
   readonly closure = input.required<ComponentClosure>();
-  protected readonly reading = computed(() => read(this.closure(), this.lens.recipe() ?? everything, this.lens.axes()));
+  protected readonly reading = inject(Readings).of(() => ({
+    closure: this.closure(),
+    lens: this.lens.recipe(),
+    axes: this.lens.axes(),
+  }));
   // What was cleaned keeps what Angular's own cleaning would drop: the attributes by which content is drawn.
   protected readonly html = computed(() => this.sanitizer.bypassSecurityTrustHtml(cleanContent(this.reading().html)));
 }

@@ -1,5 +1,4 @@
 import {
-  addressOfRoute,
   assemblePublication,
   childrenOf,
   componentFrom,
@@ -12,16 +11,15 @@ import {
   PageWriter,
   plainDesign,
   referencesOf,
-  routes,
   type Axis,
   type Component,
   type ComponentClosure,
   type ContentNode,
-  type ImageFile,
   type Problem,
   type Recipe,
   type VariableValues,
 } from '@allomorph/core';
+import { imageAddress } from './image-address';
 
 /** How a component reads, as output would show it. */
 export interface Reading {
@@ -29,8 +27,15 @@ export interface Reading {
   readonly problems: readonly Problem[];
 }
 
+/** What is to be read, through which lens; null: without one. */
+export interface ToRead {
+  readonly closure: ComponentClosure;
+  readonly lens: Recipe | null;
+  readonly axes: readonly Axis[];
+}
+
 /** A recipe that leaves nothing out: what is read without a lens. */
-export const everything: Recipe = {
+const everything: Recipe = {
   publication: { key: '@reading', title: makeNode('phrase'), values: {}, entries: [] },
   variantTitle: '',
   profile: { axes: {} },
@@ -45,12 +50,13 @@ export const everything: Recipe = {
  * Renders a topic or snippet through the engine, as a page of its own. Topics that it refers to are
  * brought along, so that references read by their titles; numbers belong to publications and are left out.
  */
-export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly Axis[]): Reading {
+export function read({ closure, lens, axes }: ToRead): Reading {
+  const recipe = lens ?? everything;
   const { component } = closure;
-  const shown = asTopic(recipe === everything ? bracketLimitedWords(component) : component);
+  const shown = asTopic(lens === null ? bracketLimitedWords(component) : component);
   if (!shown) return { html: '', problems: [] };
   // Words that apply in some cases only stand side by side without a lens; brackets tell them apart.
-  const bracketed = recipe === everything ? closure.components.map(bracketLimitedWords) : closure.components;
+  const bracketed = lens === null ? closure.components.map(bracketLimitedWords) : closure.components;
   const components = new Map(bracketed.map((each) => [each.key, each]));
   components.set(shown.key, shown);
   const targets = new Set(
@@ -70,7 +76,7 @@ export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly A
     numerals: { ...plainDesign.numerals, chapter: 'none' as const },
   };
   const source = { library: libraryOf([...components.values()], closure.held), axes, publications: new Map() };
-  const values = recipe === everything ? namesOfVarying([...components.values()]) : recipe.values;
+  const values = lens === null ? namesOfVarying([...components.values()]) : recipe.values;
   const shownRecipe = { ...recipe, publication, values, design: numberless };
   const numbered = numberPublication(assemblePublication(source, shownRecipe), shownRecipe);
   const page = flattenPages(numbered.pages).find((each) => each.entry === '@shown');
@@ -79,7 +85,7 @@ export function read(closure: ComponentClosure, recipe: Recipe, axes: readonly A
     problems: numbered.problems.filter(({ code, place }) => {
       if (code === 'left-out-reference') return place.component === component.key;
       // Without a lens all alternatives are shown on purpose.
-      return code !== 'alternatives-together' || recipe !== everything;
+      return code !== 'alternatives-together' || lens !== null;
     }),
   };
 }
@@ -108,9 +114,4 @@ function asTopic(component: Component): Component | null {
   const flow = body.type === 'phrase' ? [makeNode('paragraph', null, childrenOf(body))] : childrenOf(body);
   const title = makeNode('title', null, [makeText(component.title)]);
   return componentFrom({ ...component, kind: 'topic', body: makeNode('topic', null, [title, ...flow]) });
-}
-
-/** Where the server shows a picture. */
-export function imageAddress(file: ImageFile): string {
-  return addressOfRoute(routes.picture, { digest: file.digest });
 }
