@@ -18,22 +18,20 @@ function run(command, args, env = {}) {
       env: { ...process.env, ...env, NG_CLI_ANALYTICS: 'false' },
     });
     let output = '';
-    const take = (chunk) => {
-      output += chunk;
-      process.stdout.write(chunk);
-    };
+    const take = (chunk) => (output += chunk);
     child.stdout.on('data', take);
     child.stderr.on('data', take);
     child.on('close', (code) => resolve({ code: code ?? 1, output }));
   });
 }
 
-/** One part of the tests; a runner that ends badly without counts is one failure. */
+/** One part of the tests, told when it has ended; a runner that ends badly without counts is one failure. */
 async function part(name, work, read) {
   if (wanted.size > 0 && !wanted.has(name)) return;
-  console.log(`\n— ${name}`);
+  console.log(`— ${name} begins`);
   const begun = Date.now();
   const { code, output } = await work();
+  console.log(`\n— ${name}\n${output}`);
   const counts = read?.(output) ?? { passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 };
   if (code !== 0 && counts.failed === 0) counts.failed = 1;
   for (const kind of Object.keys(totals)) totals[kind] += counts[kind];
@@ -63,13 +61,23 @@ await main(async () => {
   installPackages(['chromium', 'xz-utils'], () => existsSync(chromium) && existsSync('/usr/bin/xz'));
   await onThrowawayCluster(async (url) => {
     const database = { TEST_DATABASE_URL: url };
-    await part('types', () => run('npm', ['run', '-s', 'typecheck']));
-    await part('lint', () => run('npm', ['run', '-s', 'lint']));
-    await part('core', () => jasmine('tests/jasmine/core.json'), jasmineCounts);
-    await part('server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts);
-    await part('real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts);
-    await part('real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts);
-    await part('web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts);
+    const inOrder = async (...parts) => {
+      for (const each of parts) await part(...each);
+    };
+    // Two at a time: most parts keep one core busy.
+    await Promise.all([
+      inOrder(
+        ['types', () => run('npm', ['run', '-s', 'typecheck'])],
+        ['lint', () => run('npm', ['run', '-s', 'lint'])],
+        ['core', () => jasmine('tests/jasmine/core.json'), jasmineCounts],
+        ['real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts],
+      ),
+      inOrder(
+        ['server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts],
+        ['real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts],
+        ['web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts],
+      ),
+    ]);
     await part('browser', () => browserTests(database), playwrightCounts);
   });
   const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : '';

@@ -17,25 +17,19 @@ import { Router } from '@angular/router';
 import {
   componentFrom,
   makeText,
-  assignIds,
   contentBody,
-  idsAfter,
   ownTextOf,
   ownWordsOf,
   plainText,
-  safeAddress,
   textAttr,
-  turnIntoSnippet,
   type Component as LibraryComponent,
   type ComponentBody,
   type ComponentClosure,
   type ContentNode,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
-import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Tabs, TabList, Tab, TabPanels, TabPanel } from 'primeng/tabs';
-import { toggleMark } from 'prosemirror-commands';
 import { forkJoin, from } from 'rxjs';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, type Command } from 'prosemirror-state';
@@ -58,16 +52,16 @@ import { TimePipe } from '../shared/wording';
 import type { HoldsWork } from '../shared/unsaved.guard';
 import { UsesPanel } from '../shared/uses-panel';
 import { AppliesWhen, targetName } from './applies-when';
+import { MarkBar } from './mark-bar';
+import { SnippetDialog, type MadeSnippet } from './snippet-dialog';
+import { TwoVersions, type Versions } from './two-versions';
 import {
   insertBlock,
   insertInline,
   limit,
   limitTargets,
-  linkAt,
-  markType,
   moveBlock,
   nodeType,
-  putLink,
   removeBlock,
   toggleHeaderRow,
   type LimitTarget,
@@ -97,13 +91,6 @@ interface SelectedNode {
   readonly position: number;
 }
 
-interface MarkButton {
-  readonly name: string;
-  readonly attrs: Readonly<Record<string, unknown>> | null;
-  readonly label: string;
-  readonly title: string;
-}
-
 /** Where topics and snippets are written, and images and links are described. */
 @Component({
   selector: 'al-editor-place',
@@ -111,7 +98,6 @@ interface MarkButton {
   imports: [
     FormsModule,
     Button,
-    Dialog,
     InputText,
     Tabs,
     TabList,
@@ -125,6 +111,9 @@ interface MarkButton {
     ReachPanel,
     SlotPanel,
     InsertMenu,
+    MarkBar,
+    SnippetDialog,
+    TwoVersions,
     PlacementPanel,
     PlainComponentForm,
     ReferencePanel,
@@ -149,6 +138,7 @@ export class EditorPlace implements HoldsWork {
   protected readonly session = inject(Session);
   private readonly editor = viewChild(ContentEditor);
   private readonly plain = viewChild(PlainComponentForm);
+  private readonly snippets = viewChild(SnippetDialog);
 
   readonly key = input.required<string>();
   /** A block to go to, from the address. */
@@ -167,18 +157,7 @@ export class EditorPlace implements HoldsWork {
   private readonly panel = addressState('panel', 'when');
   protected readonly tab = this.panel.value;
   protected readonly panelOpen = signal(false);
-  protected readonly conflict = signal<{ theirs: ComponentClosure; mine: ComponentClosure } | null>(null);
-  protected readonly snippetRange = signal<{
-    readonly body: ContentNode;
-    readonly first: string;
-    readonly last: string;
-  } | null>(null);
-  protected snippetTitle = '';
-  protected readonly linkOpen = signal(false);
-  protected href = '';
-  /** Whether the dialog changes a link that is there. */
-  protected readonly linked = signal(false);
-  protected readonly linkProblem = signal('');
+  protected readonly conflict = signal<Versions | null>(null);
   private edits = 0;
   private keeping: ReturnType<typeof setTimeout> | undefined;
   private readonly editCount = signal(0);
@@ -201,20 +180,10 @@ export class EditorPlace implements HoldsWork {
   protected readonly reference = computed(() => this.selectedOf('cross_reference'));
   protected readonly marker = computed(() => this.selectedOf('index_marker'));
   protected readonly slot = computed(() => this.selectedOf('slot'));
+  protected readonly editorState = computed(() => this.editor()?.state() ?? null);
   protected readonly inTable = computed(() => {
     const state = this.editor()?.state();
     return state ? isInTable(state) : false;
-  });
-  private readonly activeMarks = computed(() => {
-    const state = this.editor()?.state();
-    if (!state) return new Set<string>();
-    const { $from, empty, from, to } = state.selection;
-    const marks = empty ? (state.storedMarks ?? $from.marks()) : [];
-    const active = new Set(marks.map((mark) => mark.type.name));
-    if (!empty) {
-      for (const { name } of this.marks) if (state.doc.rangeHasMark(from, to, markType(name))) active.add(name);
-    }
-    return active;
   });
   /** What the page says now, as the engine takes it. */
   protected readonly written = computed<ComponentClosure | null>(() => {
@@ -239,18 +208,6 @@ export class EditorPlace implements HoldsWork {
     stream: ({ params }) => this.api.revisions(params.key),
   });
 
-  protected readonly marks: readonly MarkButton[] = [
-    { name: 'strong', attrs: null, label: 'Strong', title: 'Strong (Ctrl B)' },
-    { name: 'emphasis', attrs: null, label: 'Emphasis', title: 'Emphasis (Ctrl I)' },
-    { name: 'interface_label', attrs: null, label: 'Label', title: 'Label of a button, menu or display' },
-    { name: 'key', attrs: null, label: 'Key', title: 'A key to press' },
-    { name: 'code', attrs: { kind: 'code' }, label: 'Code', title: 'Code' },
-    { name: 'defined_term', attrs: null, label: 'Term', title: 'A term where it is defined' },
-    { name: 'cited_title', attrs: null, label: 'Title', title: 'The title of a cited work' },
-    { name: 'quote', attrs: null, label: 'Quote', title: 'Quoted words' },
-    { name: 'superscript', attrs: null, label: 'x²', title: 'Superscript' },
-    { name: 'subscript', attrs: null, label: 'x₂', title: 'Subscript' },
-  ];
   protected readonly tableActs: readonly {
     readonly label: string;
     readonly title: string;
@@ -321,10 +278,6 @@ export class EditorPlace implements HoldsWork {
     this.save();
   }
 
-  protected isActive(mark: MarkButton): boolean {
-    return this.activeMarks().has(mark.name);
-  }
-
   protected edited(): void {
     this.dirty.set(true);
     this.edits += 1;
@@ -355,36 +308,6 @@ export class EditorPlace implements HoldsWork {
 
   protected run(command: Command): void {
     this.editor()?.run(command);
-  }
-
-  protected mark({ name, attrs }: MarkButton): void {
-    this.run(toggleMark(markType(name), attrs));
-  }
-
-  protected openLink(): void {
-    const state = this.editor()?.state();
-    const link = state ? linkAt(state) : null;
-    this.href = link?.href ?? '';
-    this.linked.set(link !== null);
-    this.linkProblem.set('');
-    this.linkOpen.set(true);
-  }
-
-  protected putLink(): void {
-    const href = this.href.trim();
-    if (href !== '' && safeAddress(href) === null) {
-      this.linkProblem.set(
-        'This address cannot be linked. Give one such as https://example.org/ or mailto:somebody@example.org.',
-      );
-      return;
-    }
-    this.linkOpen.set(false);
-    if (href !== '') this.run(putLink(href));
-  }
-
-  protected takeLinkAway(): void {
-    this.linkOpen.set(false);
-    this.run(putLink(null));
   }
 
   protected openMenu(): void {
@@ -495,55 +418,21 @@ export class EditorPlace implements HoldsWork {
     });
   }
 
-  /** Asks for the title of the snippet that the blocks of the selection become. */
   protected askForSnippet(): void {
     const state = this.editor()?.state();
-    const range = state?.selection.$from.blockRange(state.selection.$to);
-    const path = range ? Array.from({ length: range.depth }, (_, depth) => range.$from.index(depth)) : [];
     const body = this.editor()?.currentBody();
-    if (!range || !body) return;
-    // Blocks written since the last save have no ids yet.
-    const named = assignIds(body, idsAfter(body));
-    const siblings =
-      path.reduce<ContentNode | undefined>((node, index) => node?.content?.[index], named)?.content ?? [];
-    const [first, last] = [siblings[range.startIndex], siblings[range.endIndex - 1]].map((node) => node?.attrs?.['id']);
-    if (typeof first !== 'string' || typeof last !== 'string') {
-      this.notices.failed(new Error('These blocks cannot become a snippet by themselves; choose a block around them.'));
-      return;
-    }
-    this.snippetTitle = '';
-    this.snippetRange.set({ body: named, first, last });
+    if (state && body) this.snippets()?.ask(state, body);
   }
 
-  protected makeSnippet(): void {
-    const component = this.component();
-    const range = this.snippetRange();
-    const title = this.snippetTitle.trim();
-    if (!component || !range || title === '') return;
-    const turn = (snippet: string) =>
-      turnIntoSnippet(range.body, range.first, range.last, { own: component.key, snippet });
-    const made = turn('');
-    if (!made) return;
-    this.saving.set(true);
-    this.api.createComponent({ kind: 'snippet', title, body: made.snippet }).subscribe({
-      next: (snippet) => {
-        this.saving.set(false);
-        this.snippetRange.set(null);
-        this.library.add({ ...this.library.closureOf(snippet), component: snippet });
-        const body = turn(snippet.key)?.body;
-        if (!body) return;
-        this.run((state, dispatch) => {
-          const { content } = state.schema.nodeFromJSON(body);
-          dispatch?.(state.tr.replaceWith(0, state.doc.content.size, content));
-          return true;
-        });
-        this.notices.done(`“${snippet.title}” is in the library. Save this ${component.kind} to place it here.`);
-      },
-      error: (error: unknown) => {
-        this.saving.set(false);
-        this.notices.failed(error);
-      },
+  /** The chosen blocks are a snippet of the library now; a placement stands in their place. */
+  protected placeSnippet({ snippet, body }: MadeSnippet): void {
+    this.library.add(this.library.closureOf(snippet));
+    this.run((state, dispatch) => {
+      const { content } = state.schema.nodeFromJSON(body);
+      dispatch?.(state.tr.replaceWith(0, state.doc.content.size, content));
+      return true;
     });
+    this.notices.done(`“${snippet.title}” is in the library. Save to place it here.`);
   }
 
   protected selectTarget(target: LimitTarget): void {

@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { safeAddress } from '@allomorph/core';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
+import { toggleMark } from 'prosemirror-commands';
+import type { Command, EditorState } from 'prosemirror-state';
+import { linkAt, markType, putLink } from './commands';
+
+interface MarkButton {
+  readonly name: string;
+  readonly attrs: Readonly<Record<string, unknown>> | null;
+  readonly label: string;
+  readonly title: string;
+}
+
+const buttons: readonly MarkButton[] = [
+  { name: 'strong', attrs: null, label: 'Strong', title: 'Strong (Ctrl B)' },
+  { name: 'emphasis', attrs: null, label: 'Emphasis', title: 'Emphasis (Ctrl I)' },
+  { name: 'interface_label', attrs: null, label: 'Label', title: 'Label of a button, menu or display' },
+  { name: 'key', attrs: null, label: 'Key', title: 'A key to press' },
+  { name: 'code', attrs: { kind: 'code' }, label: 'Code', title: 'Code' },
+  { name: 'defined_term', attrs: null, label: 'Term', title: 'A term where it is defined' },
+  { name: 'cited_title', attrs: null, label: 'Title', title: 'The title of a cited work' },
+  { name: 'quote', attrs: null, label: 'Quote', title: 'Quoted words' },
+  { name: 'superscript', attrs: null, label: 'x²', title: 'Superscript' },
+  { name: 'subscript', attrs: null, label: 'x₂', title: 'Subscript' },
+];
+
+/** The row of marks above the page, and the dialog that links words to an address. */
+@Component({
+  selector: 'al-mark-bar',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, Button, Dialog, InputText],
+  templateUrl: './mark-bar.html',
+  styleUrl: './mark-bar.css',
+})
+export class MarkBar {
+  readonly state = input.required<EditorState | null>();
+  readonly run = output<Command>();
+  readonly insertAsked = output();
+
+  protected readonly marks = buttons;
+  protected readonly linkOpen = signal(false);
+  protected href = '';
+  /** Whether the dialog changes a link that is there. */
+  protected readonly linked = signal(false);
+  protected readonly linkProblem = signal('');
+  private readonly active = computed(() => {
+    const state = this.state();
+    if (!state) return new Set<string>();
+    const { $from, empty, from, to } = state.selection;
+    const marks = empty ? (state.storedMarks ?? $from.marks()) : [];
+    const active = new Set(marks.map((mark) => mark.type.name));
+    if (!empty) {
+      for (const { name } of buttons) if (state.doc.rangeHasMark(from, to, markType(name))) active.add(name);
+    }
+    return active;
+  });
+
+  protected isActive(mark: MarkButton): boolean {
+    return this.active().has(mark.name);
+  }
+
+  protected mark({ name, attrs }: MarkButton): void {
+    this.run.emit(toggleMark(markType(name), attrs));
+  }
+
+  protected openLink(): void {
+    const state = this.state();
+    const link = state ? linkAt(state) : null;
+    this.href = link?.href ?? '';
+    this.linked.set(link !== null);
+    this.linkProblem.set('');
+    this.linkOpen.set(true);
+  }
+
+  protected putLink(): void {
+    const href = this.href.trim();
+    if (href !== '' && safeAddress(href) === null) {
+      this.linkProblem.set(
+        'This address cannot be linked. Give one such as https://example.org/ or mailto:somebody@example.org.',
+      );
+      return;
+    }
+    this.linkOpen.set(false);
+    if (href !== '') this.run.emit(putLink(href));
+  }
+
+  protected takeLinkAway(): void {
+    this.linkOpen.set(false);
+    this.run.emit(putLink(null));
+  }
+}
