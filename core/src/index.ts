@@ -33,6 +33,7 @@ export * from './number/page-notes.js';
 export * from './number/plain-text.js';
 export * from './number/references.js';
 export * from './output/format.js';
+export * from './output/format-facts.js';
 export * from './output/formats.js';
 export * from './output/labels.js';
 export * from './output/markup.js';

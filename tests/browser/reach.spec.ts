@@ -73,7 +73,7 @@ test.describe('The reach of a change', () => {
     const seen = new Set<string>();
     // In the sandbox of the application nothing remembers what was shown last: it is left to chance there.
     for (let view = 0; view < 60 && seen.size < 3; view += 1) {
-      await page.goto(`/api/deliverables/${id}/help.html`);
+      await page.goto(`/api/deliverables/${id}/html/help.html`);
       const shown = page.locator('.slot').first().locator('> div:not([hidden])');
       await expect(shown).toHaveCount(1);
       seen.add(await shown.innerText());
@@ -95,7 +95,7 @@ test.describe('The reach of a change', () => {
     await page.reload();
     await expect(sheet(page).locator('.marker').first()).toHaveAttribute('title', 'In the index: looking back');
     const id = await build(page, 'Observer Handbook', 'Dunlin 4, Europe');
-    await page.goto(`/api/deliverables/${id}/index-of-terms.html`);
+    await page.goto(`/api/deliverables/${id}/html/index-of-terms.html`);
     await expect(page.getByText('by the hour')).toBeVisible();
   });
 });

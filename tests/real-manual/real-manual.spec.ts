@@ -49,7 +49,7 @@ describe('A real manual with many variants', () => {
         buildVariant(client, workspace, variant, '2026-11-24', () => undefined),
       );
       deliverables.set(variant.title, deliverable);
-      for (const file of deliverable.files) {
+      for (const file of deliverable.formats.flatMap(({ files }) => files)) {
         const path = join(folder, 'built', variant.title, file.path);
         mkdirSync(dirname(path), { recursive: true });
         writeFileSync(path, await bytesOf(db, file));

@@ -72,8 +72,8 @@ export class Client {
   }
 
   /** Reads a file of a deliverable as a browser does: led to where no session goes. */
-  async deliverable(build: string, path: string): Promise<Answer<unknown>> {
-    const led = await this.get(`/deliverables/${build}/${path}`);
+  async deliverable(build: string, path: string, format = 'html'): Promise<Answer<unknown>> {
+    const led = await this.get(`/deliverables/${build}/${format}/${path}`);
     const location = led.headers.get('location');
     return location === null ? led : new Client(this.origin).request('GET', location.slice(this.origin.length));
   }

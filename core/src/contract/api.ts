@@ -11,7 +11,7 @@ import { entryRoles, type OutlineEntry, type VariableValues } from '../model/pub
 import { problemCodes } from '../model/problem.js';
 import type { Axis, AxisValue } from '../model/axis.js';
 import { parseCondition } from '../variation/condition-syntax.js';
-import { isFormat } from '../output/formats.js';
+import { isFormat } from '../output/format-facts.js';
 import type { ContentNode } from '../model/node.js';
 
 /** Everything that crosses HTTP. The server checks requests with these; the interface takes its types from them. */
@@ -317,6 +317,20 @@ export interface BuildRow {
   readonly errors: number;
   readonly warnings: number;
   readonly message: string | null;
+  /** In the order of the recipe; empty until it is done. */
+  readonly formats: readonly BuiltFormat[];
+}
+
+/** What a build made of one format. */
+export interface BuiltFormat {
+  readonly format: string;
+  readonly state: 'done' | 'failed';
+  readonly bytes: number;
+  /** Of paper; null for formats without. */
+  readonly pages: number | null;
+  /** Null for builds of before formats were timed. */
+  readonly milliseconds: number | null;
+  readonly message: string | null;
 }
 
 export const buildListSchema = z.object({
@@ -438,6 +452,11 @@ export interface ReachReport {
     readonly topics: readonly AlteredTopic[];
   }[];
 }
+
+export const deliverableZipSchema = z.object({
+  /** Only the files of this format; without it those of all. */
+  format: z.string().min(1).max(40).optional(),
+});
 
 export const compareSchema = z.object({ before: z.uuid(), after: z.uuid() });
 

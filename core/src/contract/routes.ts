@@ -5,6 +5,7 @@ import type { Component } from '../model/component.js';
 import {
   buildListSchema,
   compareSchema,
+  deliverableZipSchema,
   componentListSchema,
   importDocbookSchema,
   labelsSchema,
@@ -69,6 +70,8 @@ const partSchemas = {
   id: z.uuid(),
   revision: z.coerce.number().int().positive().max(2_147_483_647),
   digest: z.string().regex(/^[0-9a-f]{64}$/),
+  /** The name of a format. */
+  format: z.string().min(1).max(40),
   /** The rest of the address, segment by segment. */
   path: z.array(z.string()).min(1),
 };
@@ -247,8 +250,8 @@ export const routes = {
     body: startBuildsSchema,
   }).answers<{ readonly builds: readonly string[] }>(),
   build: route('get', '/builds/:id', 'reader').answers<BuildDetail>(),
-  deliverableZip: route('get', '/builds/:id/zip', 'reader').answers<void>(),
-  deliverableFile: route('get', '/deliverables/:id/*path', 'reader').answers<void>(),
+  deliverableZip: route('get', '/builds/:id/zip', 'reader', { query: deliverableZipSchema }).answers<void>(),
+  deliverableFile: route('get', '/deliverables/:id/:format/*path', 'reader').answers<void>(),
   freshness: route('get', '/freshness', 'reader').answers<readonly VariantFreshness[]>(),
 
   importDocbook: route('post', '/imports/docbook', 'keeper', {

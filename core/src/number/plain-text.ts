@@ -3,15 +3,26 @@ import { childrenOf, type AnyNode } from '../model/node.js';
 /** The signs around a quoted phrase, in one language. */
 export type Quotes = readonly [string, string];
 
-/** Those of English, for texts that belong to no language: lists in the application, names of passages. */
-export const plainQuotes: Quotes = ['“', '”'];
-
-/** The text of assembled inline content, with quotation marks where a phrase is quoted, spaces folded. */
-export function plainText(nodes: readonly AnyNode[], quotes: Quotes = plainQuotes): string {
-  return textOfNodes(nodes, quotes).replace(/\s+/g, ' ').trim();
+/** What text without markup needs of the words of a language. */
+export interface PlainWords {
+  readonly quotes: Quotes;
+  /** Stands where content cannot be shown. */
+  readonly missing: string;
 }
 
-function textOfNodes(nodes: readonly AnyNode[], quotes: Quotes): string {
+/** For texts that belong to no language: lists in the application, names of passages. */
+const noLanguage: PlainWords = { quotes: ['“', '”'], missing: '' };
+
+/**
+ * The text of assembled inline content, with quotation marks where a phrase is quoted and a marker where something is
+ * missing, spaces folded.
+ */
+export function plainText(nodes: readonly AnyNode[], words = noLanguage): string {
+  return textOfNodes(nodes, words).replace(/\s+/g, ' ').trim();
+}
+
+function textOfNodes(nodes: readonly AnyNode[], words: PlainWords): string {
+  const { quotes } = words;
   let text = '';
   let quoted = false;
   for (const node of nodes) {
@@ -19,7 +30,14 @@ function textOfNodes(nodes: readonly AnyNode[], quotes: Quotes): string {
     const isQuoted = node.marks?.some((mark) => mark.type === 'quote') ?? false;
     if (isQuoted !== quoted) text += isQuoted ? quotes[0] : quotes[1];
     quoted = isQuoted;
-    text += node.type === 'line_break' ? ' ' : (node.text ?? textOfNodes(childrenOf(node), quotes));
+    text += node.text ?? leafText(node, words) ?? textOfNodes(childrenOf(node), words);
   }
   return quoted ? text + quotes[1] : text;
+}
+
+/** What a node reads that has no text; undefined: what it holds. */
+function leafText({ type, attrs }: AnyNode, { missing }: PlainWords): string | undefined {
+  if (type === 'line_break') return ' ';
+  if (type === 'missing') return missing;
+  return type === 'formula' ? String(attrs?.['source'] ?? '') : undefined;
 }

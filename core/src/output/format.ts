@@ -1,5 +1,6 @@
 import type { ImageFile } from '../model/component.js';
 import type { NumberedPublication } from '../number/numbered.js';
+import type { FormatFacts } from './format-facts.js';
 
 /** What a format can do. The rest of the engine asks for this, never for a format's name. */
 export interface Capabilities {
@@ -35,15 +36,7 @@ export interface Rendition {
 }
 
 /** A format: a guest of the engine, which knows it only through this. */
-export interface Format {
-  /** Names it in recipes and addresses. */
-  readonly name: string;
-  /** What people call it. */
-  readonly title: string;
-  /** Where its files stand in a deliverable: empty, or a folder with a slash at the end. */
-  readonly folder: string;
-  /** The file that a reader opens first. */
-  readonly start: string;
+export interface Format extends FormatFacts {
   readonly capabilities: Capabilities;
   /** Grows when the same publication comes out otherwise than before: what was built before is stale then. */
   readonly version: number;

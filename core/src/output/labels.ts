@@ -21,7 +21,7 @@ export function referenceText(
   capabilities: Capabilities,
 ): string {
   if (form === 'text' && text !== null) return text;
-  const values = { number: label.number, title: plainText(label.title, words.quotes) };
+  const values = { number: label.number, title: plainText(label.title, words) };
   if (label.number === '') {
     if (values.title === '') return text ?? '';
     return fillTemplate(label.kind === 'section' ? design.unnumberedReference : '{title}', values);

@@ -19,6 +19,8 @@ export interface OutputWords {
   readonly see: string;
   readonly seeAlso: string;
   readonly symbols: string;
+  /** Before the number of a page. */
+  readonly page: string;
   /** The signs around a quoted phrase. */
   readonly quotes: Quotes;
 }
@@ -47,6 +49,7 @@ const english: OutputWords = {
   see: 'see',
   seeAlso: 'see also',
   symbols: 'Symbols',
+  page: 'page',
   quotes: ['“', '”'],
 };
 
@@ -74,6 +77,7 @@ const german: OutputWords = {
   see: 'siehe',
   seeAlso: 'siehe auch',
   symbols: 'Zeichen',
+  page: 'Seite',
   quotes: ['„', '“'],
 };
 

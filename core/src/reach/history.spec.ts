@@ -52,21 +52,6 @@ describe('A history of edits', () => {
               const anew = build(source, recipe);
               const causes = staleCauses(variant.record, source, recipe, { memory, formats: [web] });
               const isSame = bytes(anew).join('\0') === variant.bytes.join('\0');
-              if ((causes.length === 0) !== isSame) {
-                const i = bytes(anew).findIndex((x, n) => x !== variant.bytes[n]);
-                const A = (variant.bytes[i] ?? '').split('\n'),
-                  B = (bytes(anew)[i] ?? '').split('\n');
-                const j = B.findIndex((x, n) => x !== A[n]);
-                console.log(
-                  'DIFF',
-                  causes,
-                  A[0],
-                  '\nWAS',
-                  A.slice(j, j + 3).join('|'),
-                  '\nNOW',
-                  B.slice(j, j + 3).join('|'),
-                );
-              }
               expect(causes.length === 0)
                 .withContext(JSON.stringify(causes))
                 .toBe(isSame);

@@ -39,12 +39,14 @@ describe('What is kept of builds', () => {
       };
       return buildVariant(watched, workspace, of, date, () => undefined, from);
     });
-    from?.keepStored(made.files.map(({ digest }) => digest));
+    from?.keepStored(made.formats.flatMap(({ files }) => files.map(({ digest }) => digest)));
     return made;
   };
   /** The files whose bytes are not in the store yet. */
-  const filesMade = ({ files }: Deliverable): readonly string[] =>
-    files.filter(({ bytes, mediaType }) => bytes !== null && mediaType.startsWith('text/')).map(({ path }) => path);
+  const filesMade = ({ formats: [first] }: Deliverable): readonly string[] =>
+    (first?.files ?? [])
+      .filter(({ bytes, mediaType }) => bytes !== null && mediaType.startsWith('text/'))
+      .map(({ path }) => path);
 
   /** Builds with what is kept, which must give what building from the ground up gives. */
   async function again(of = variant, date?: string): Promise<Deliverable> {
@@ -85,7 +87,7 @@ describe('What is kept of builds', () => {
     expect(read).toEqual(['caution-battery']);
     expect(filesMade(next).length).toBeGreaterThan(0);
     expect(filesMade(next).length).toBeLessThan(next.pages / 2);
-    const page = next.files.find(({ path }) => path === filesMade(next)[0]);
+    const page = next.formats[0]?.files.find(({ path }) => path === filesMade(next)[0]);
     expect(page?.bytes?.toString()).toContain('Batteries are heavy.');
   });
 

@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { Memory, type FormatFile, type Source } from '@allomorph/core';
 import { digestOf } from '../images/blobs.js';
+import type { Packed } from './pack.js';
 import type { KnownComponent } from '../library/components.js';
 
 /** A file as it is stored. */
@@ -13,6 +14,7 @@ interface StoredForm {
 const mostLibraries = 12;
 const mostStored = 200_000;
 const mostWorkspaces = 4;
+const mostPacked = 2_000;
 
 /**
  * What a process keeps from one build to the next: what the engine assembled, the components that were read, and which files
@@ -22,6 +24,7 @@ export class BuildMemory {
   private readonly memories = new LRUCache<string, Memory>({ max: mostWorkspaces });
   private readonly libraries = new LRUCache<string, Source['library']>({ max: mostLibraries });
   private readonly stored = new LRUCache<string, true>({ max: mostStored });
+  private readonly packedBefore = new LRUCache<string, Packed>({ max: mostPacked });
   private forms = new WeakMap<FormatFile, StoredForm>();
 
   /** What the engine remembers of a workspace: keys name components within one only. */
@@ -55,6 +58,16 @@ export class BuildMemory {
     const form = { digest: digestOf(bytes), size: bytes.length };
     this.forms.set(file, form);
     return { ...form, bytes: this.stored.has(form.digest) ? null : bytes };
+  }
+
+  /** What was handed over for a rendition before, where all of it is in the store. */
+  packed(name: string): Packed | undefined {
+    const packed = this.packedBefore.get(name);
+    return packed?.files.every(({ digest }) => this.stored.has(digest)) ? packed : undefined;
+  }
+
+  keepPacked(name: string, packed: Packed): void {
+    this.packedBefore.set(name, { ...packed, files: packed.files.map((file) => ({ ...file, bytes: null })) });
   }
 
   /** Takes down that files with these digests are in the store. */

@@ -3,7 +3,7 @@ import type { Queryable } from '../db/database.js';
 import { storeBlobs } from '../images/blobs.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
-import { buildVariant, failsStrictly } from './build-variant.js';
+import { buildVariant, failsStrictly, type FormatDeliverable } from './build-variant.js';
 import type { DeliverableFile } from './deliverable-file.js';
 
 /** What a build thread is started with. */
@@ -33,10 +33,18 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
     buildVariant(client, workspace, variant, order.buildDate, report, memory),
   );
   report('storing', 0.9);
-  const failed = failsStrictly(variant, deliverable.problems);
+  const isStrict = failsStrictly(variant, deliverable.problems);
+  const [first] = deliverable.formats;
+  const message = isStrict
+    ? 'The variant is strict and the build has errors.'
+    : deliverable.formats.every((each) => each.failed !== null)
+      ? (first?.failed ?? 'The variant has no format.')
+      : null;
+  const failed = message !== null;
   await db.transaction(async (client) => {
     await client.query('delete from deliverable_files where build = $1', [order.build]);
-    if (!failed) await storeFiles(client, order.build, deliverable.files);
+    await client.query('delete from build_formats where build = $1', [order.build]);
+    if (!failed) await storeFormats(client, order.build, deliverable.formats);
     await client.query(
       `update builds set state = $2, stage = 'finished', progress = 1, ended_at = now(), pages = $3, bytes = $4, digest = $5,
               problems = $6, worker_lock = null, message = $7, record = $8 where id = $1`,
@@ -47,23 +55,51 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
         deliverable.size,
         failed ? null : deliverable.digest,
         JSON.stringify(deliverable.problems),
-        failed ? 'The variant is strict and the build has errors.' : null,
+        message,
         failed ? null : JSON.stringify(deliverable.record),
       ],
     );
   });
-  if (!failed) memory.keepStored(deliverable.files.map(({ digest }) => digest));
+  if (!failed) memory.keepStored(deliverable.formats.flatMap(({ files }) => files.map(({ digest }) => digest)));
 };
 
-async function storeFiles(db: Queryable, build: string, files: readonly DeliverableFile[]): Promise<void> {
+async function storeFormats(db: Queryable, build: string, formats: readonly FormatDeliverable[]): Promise<void> {
+  const column = <Name extends keyof FormatDeliverable>(name: Name): readonly FormatDeliverable[Name][] =>
+    formats.map((each) => each[name]);
+  await db.query(
+    `insert into build_formats (build, format, position, state, digest, bytes, pages, milliseconds, problems, message)
+     select $1, format, position - 1, case when message is null then 'done' else 'failed' end, nullif(digest, ''), bytes,
+            pages, milliseconds, problems, message
+       from unnest($2::text[], $3::text[], $4::bigint[], $5::integer[], $6::integer[], $7::jsonb[], $8::text[])
+            with ordinality as each (format, digest, bytes, pages, milliseconds, problems, message, position)`,
+    [
+      build,
+      column('format'),
+      column('digest'),
+      column('size'),
+      column('pages'),
+      column('milliseconds'),
+      column('problems').map((problems) => JSON.stringify(problems)),
+      column('failed'),
+    ],
+  );
+  for (const { format, files } of formats) await storeFiles(db, build, format, files);
+}
+
+async function storeFiles(
+  db: Queryable,
+  build: string,
+  format: string,
+  files: readonly DeliverableFile[],
+): Promise<void> {
   await storeBlobs(
     db,
     files.flatMap(({ digest, bytes }) => (bytes ? [{ digest, bytes }] : [])),
   );
   const column = (name: 'path' | 'mediaType' | 'digest'): readonly string[] => files.map((file) => file[name]);
   await db.query(
-    `insert into deliverable_files (build, path, media_type, digest)
-     select $1, * from unnest($2::text[], $3::text[], $4::text[])`,
-    [build, column('path'), column('mediaType'), column('digest')],
+    `insert into deliverable_files (build, format, path, media_type, digest)
+     select $1, $2, * from unnest($3::text[], $4::text[], $5::text[])`,
+    [build, format, column('path'), column('mediaType'), column('digest')],
   );
 }

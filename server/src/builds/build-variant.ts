@@ -7,7 +7,9 @@ import {
   plainDesign,
   recordBuild,
   type BuildRecord,
+  renditionDigest,
   type Component,
+  type Format,
   type Problem,
   type Recipe,
   type Reference,
@@ -16,22 +18,41 @@ import {
   type StoredVariant,
 } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
-import { sizesOfBlobs } from '../images/blobs.js';
 import type { KnownComponent } from '../library/components.js';
 import { readSource } from '../publications/read-source.js';
 import { readDesigns, readProfiles } from '../variation/variation.js';
 import type { DeliverableFile } from './deliverable-file.js';
 import { BuildMemory } from './build-memory.js';
-import { readFonts } from './fonts.js';
+import { pack, type PackingTools } from './pack.js';
+import { Typesetter } from '../typesetting/typesetter.js';
 
-/** What a build made. */
-export interface Deliverable {
+/** What a build made of one format. */
+export interface FormatDeliverable {
+  readonly format: string;
+  /** Why there is nothing of it; null: it is there. */
+  readonly failed: string | null;
   readonly files: readonly DeliverableFile[];
-  readonly problems: readonly Problem[];
-  readonly pages: number;
   /** Of all files together, in bytes. */
   readonly size: number;
   /** SHA-256 over the names and digests of the files, sorted by name. */
+  readonly digest: string;
+  /** Of paper; null for formats without. */
+  readonly pages: number | null;
+  /** Of this format only. */
+  readonly problems: readonly Problem[];
+  readonly milliseconds: number;
+}
+
+/** What a build made. */
+export interface Deliverable {
+  readonly formats: readonly FormatDeliverable[];
+  /** Of the publication, in every format. */
+  readonly problems: readonly Problem[];
+  /** How many topics and headings stand in it. */
+  readonly pages: number;
+  /** Of all files together, in bytes. */
+  readonly size: number;
+  /** SHA-256 over the digests of the formats. */
   readonly digest: string;
   /** What tells later whether it is still up to date. */
   readonly record: BuildRecord;
@@ -58,43 +79,54 @@ export async function buildVariant(
   report('making pages', 0.3);
   const assembled = assemblePublication(source, recipe, memory.engine(workspace));
   const numbered = numberPublication(assembled, recipe);
-  const renditions = formatsOf(variant.formats).map((format) => ({ format, rendition: format.render(numbered) }));
-  report('gathering files', 0.8);
-  const files = (
-    await Promise.all(renditions.map(({ format, rendition }) => filesOf(db, format.folder, rendition, memory)))
-  ).flat();
-  files.sort((a, b) => (a.path < b.path ? -1 : 1));
+  const made: { format: Format; rendition: Rendition }[] = [];
+  const formats: FormatDeliverable[] = [];
+  const wanted = formatsOf(variant.formats);
+  for (const [at, format] of wanted.entries()) {
+    report(`making ${format.title}`, 0.4 + (0.5 * at) / wanted.length);
+    const begun = performance.now();
+    const rendition = format.render(numbered);
+    made.push({ format, rendition });
+    const packed = await packedOrFailed(format, rendition, { db, memory, typesetter, buildDate, start: format.start });
+    formats.push({ ...packed, milliseconds: Math.round(performance.now() - begun) });
+  }
   return {
-    files,
+    formats,
     problems: numbered.problems,
     pages: flattenPages(numbered.pages).length,
-    size: files.reduce((sum, file) => sum + file.size, 0),
-    digest: digestOfFiles(files),
-    record: recordBuild(assembled, recipe, renditions, hashOf),
+    size: formats.reduce((sum, each) => sum + each.size, 0),
+    digest: digestOfLines(formats.map(({ format, digest }) => `${format}\0${digest}`)),
+    record: recordBuild(assembled, recipe, made, hashOf),
   };
 }
 
-async function filesOf(
-  db: Queryable,
-  folder: string,
-  { files, fonts }: Rendition,
-  memory: BuildMemory,
-): Promise<readonly DeliverableFile[]> {
-  const pictures = new Map(
-    files.flatMap((file) => file.pictures.map((picture) => [picture.path, picture.file] as const)),
-  );
-  const sizes = await sizesOfBlobs(
-    db,
-    [...pictures.values()].map(({ digest }) => digest),
-  );
-  return [
-    ...files.map((file) => ({ path: folder + file.path, mediaType: file.mediaType, ...memory.form(file) })),
-    ...readFonts(fonts).map((font) => ({ ...font, path: folder + font.path })),
-    ...[...pictures].flatMap(([path, { digest, mediaType }]) => {
-      const size = sizes.get(digest);
-      return size === undefined ? [] : [{ path: folder + path, mediaType, digest, size, bytes: null }];
-    }),
-  ];
+/** What the formats of all builds of a process are typeset by. */
+const typesetter = new Typesetter();
+
+/** One format that fails does not take the others away. */
+async function packedOrFailed(
+  format: Format,
+  rendition: Rendition,
+  tools: PackingTools,
+): Promise<Omit<FormatDeliverable, 'milliseconds'>> {
+  const name = [format.name, format.version, tools.buildDate, renditionDigest(rendition, hashOf)].join(' ');
+  try {
+    const packed = tools.memory.packed(name) ?? (await pack(format.container, rendition, tools));
+    tools.memory.keepPacked(name, packed);
+    const files = packed.files.toSorted((a, b) => (a.path < b.path ? -1 : 1));
+    return {
+      format: format.name,
+      failed: null,
+      files,
+      size: files.reduce((sum, file) => sum + file.size, 0),
+      digest: digestOfLines(files.map(({ path, digest }) => `${path}\0${digest}`)),
+      pages: packed.pages,
+      problems: packed.problems,
+    };
+  } catch (error) {
+    const failed = error instanceof Error ? error.message : String(error);
+    return { format: format.name, failed, files: [], size: 0, digest: '', pages: null, problems: [] };
+  }
 }
 
 /** By which records of builds compare files: quick, as every build reads all of them. */
@@ -107,12 +139,10 @@ export function failsStrictly(variant: StoredVariant, problems: readonly Problem
   return variant.strict && problems.some((problem) => problem.severity === 'error');
 }
 
-function digestOfFiles(files: readonly DeliverableFile[]): string {
-  const hash = createHash('sha256');
-  for (const file of files) {
-    hash.update(`${file.path}\0${file.digest}\n`);
-  }
-  return hash.digest('hex');
+function digestOfLines(lines: readonly string[]): string {
+  return createHash('sha256')
+    .update(lines.map((line) => `${line}\n`).join(''))
+    .digest('hex');
 }
 
 /** What it takes to assemble variants of one publication. */

@@ -125,12 +125,12 @@ describe('Builds of the demo library', () => {
 
   it('lets deliverables be read where no session goes, by addresses that are good for whom they were made and a while', async () => {
     const { id } = buildOf('observer-handbook', 'Dunlin 4, Europe');
-    const { status, headers } = await writer.get(`/deliverables/${id}/index.html`);
+    const { status, headers } = await writer.get(`/deliverables/${id}/html/index.html`);
     const location = new URL(headers.get('location') ?? '');
     expect([status, location.pathname.startsWith('/api')]).toEqual([302, false]);
     const [, , ticket = ''] = location.pathname.split('/');
     const read = async (signed: string): Promise<number> =>
-      (await fetch(`${server.origin}/deliverables/${signed}/index.html`)).status;
+      (await fetch(`${server.origin}/deliverables/${signed}/html/index.html`)).status;
     expect(await read(ticket)).toBe(200);
     expect(await read(`${ticket.slice(0, -2)}AA`)).toBe(403);
     expect(await read(ticketFor(id, randomUUID(), 'for tests only'))).toBe(404);

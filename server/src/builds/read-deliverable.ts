@@ -18,8 +18,8 @@ export const deliverablesPath = '/deliverables';
  */
 export function deliverableFiles(db: Database, secret: string): Router {
   const router = Router();
-  router.get('/:ticket/*path', async (request, response) => {
-    const { ticket: given, path } = request.params;
+  router.get('/:ticket/:format/*path', async (request, response) => {
+    const { ticket: given, format, path } = request.params;
     const ticket = readTicket(given, secret);
     if (!ticket)
       throw new HttpProblem(403, 'This address opened the deliverable for a while; open it from Builds again.');
@@ -27,8 +27,8 @@ export function deliverableFiles(db: Database, secret: string): Router {
       db,
       `select f.media_type, f.digest from deliverable_files f join builds b on b.id = f.build
          join people p on p.workspace = b.workspace and p.id = $3 and p.is_active
-        where f.build = $1 and f.path = $2`,
-      [ticket.build, path.join('/'), ticket.person],
+        where f.build = $1 and f.format = $4 and f.path = $2`,
+      [ticket.build, path.join('/'), ticket.person, format],
     );
     const bytes = file && (await readBlob(db, file.digest));
     if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');

@@ -1,5 +1,13 @@
 import { pipeline } from 'node:stream/promises';
-import { routes, type BuildList, type BuildRow, type BuildState, type Problem, type Received } from '@allomorph/core';
+import {
+  routes,
+  type BuildList,
+  type BuildRow,
+  type BuildState,
+  type BuiltFormat,
+  type Problem,
+  type Received,
+} from '@allomorph/core';
 import type { Router } from 'express';
 import { likePattern, oneRow, type Database, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
@@ -30,6 +38,7 @@ interface Row {
   errors: number;
   warnings: number;
   message: string | null;
+  formats: readonly BuiltFormat[];
 }
 
 interface DetailRow extends Row {
@@ -38,7 +47,10 @@ interface DetailRow extends Row {
 }
 
 const columns = `b.id, b.variant, b.variant_title, v.publication, p.title as publication_title, b.state, b.stage, b.progress,
-    coalesce(s.name, '') as started_by, b.queued_at, b.ended_at, b.pages, b.bytes, b.digest, b.errors, b.warnings, b.message`;
+    coalesce(s.name, '') as started_by, b.queued_at, b.ended_at, b.pages, b.bytes, b.digest, b.errors, b.warnings, b.message,
+    (select coalesce(jsonb_agg(jsonb_build_object('format', f.format, 'state', f.state, 'bytes', f.bytes, 'pages', f.pages,
+              'milliseconds', f.milliseconds, 'message', f.message) order by f.position), '[]')
+       from build_formats f where f.build = b.id) as formats`;
 const tables = `from builds b
   join variants v on v.id = b.variant and v.deleted_at is null
   join publications p on p.workspace = b.workspace and p.key = v.publication and p.deleted_at is null
@@ -63,6 +75,7 @@ function summary(row: Row): BuildRow {
     errors: row.errors,
     warnings: row.warnings,
     message: row.message,
+    formats: row.formats,
   };
 }
 
@@ -131,15 +144,15 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
     return { ...summary(row), problems: row.problems, recipe: { profile, design, language, formats } };
   });
 
-  serve(router, routes.deliverableZip, async ({ person, params, response }) => {
+  serve(router, routes.deliverableZip, async ({ person, params, query, response }) => {
     const build = await oneRow<{ variant_title: string }>(
       db,
       'select variant_title from builds where workspace = $1 and id = $2',
       [person.workspace, params.id],
     );
-    const zip = build && (await zipDeliverable(db, params.id));
+    const zip = build && (await zipDeliverable(db, params.id, query.format ?? null));
     if (!zip) throw new HttpProblem(404, 'This build has no deliverable.');
-    response.attachment(`${build.variant_title}.zip`).type('application/zip');
+    response.attachment(`${[build.variant_title, query.format].filter(Boolean).join(' ')}.zip`).type('application/zip');
     await pipeline(zip, response);
     return handled;
   });

@@ -8,12 +8,18 @@ const zipDate = new Date(1980, 0, 1, 0, 0, 0);
 
 /**
  * The files of a deliverable as one archive, read and packed while it is sent; undefined where the build made none.
+ * @param format the files of one format alone; null: those of all, each format in a folder of its own
  */
-export async function zipDeliverable(db: Queryable, build: string): Promise<NodeJS.ReadableStream | undefined> {
+export async function zipDeliverable(
+  db: Queryable,
+  build: string,
+  format: string | null,
+): Promise<NodeJS.ReadableStream | undefined> {
   const { rows } = await db.query<{ path: string; digest: string; size: string }>(
-    `select f.path, f.digest, b.size from deliverable_files f join blobs b on b.digest = f.digest
-      where f.build = $1 order by f.path`,
-    [build],
+    `select case when $2::text is null then f.format || '/' || f.path else f.path end as path, f.digest, b.size
+       from deliverable_files f join blobs b on b.digest = f.digest
+      where f.build = $1 and ($2::text is null or f.format = $2) order by 1`,
+    [build, format],
   );
   if (rows.length === 0) return undefined;
   const zip = new ZipFile();

@@ -86,12 +86,15 @@ describe('The command line', () => {
   it('builds into the format that is asked for, whatever the variant says', async () => {
     const { code } = await run('build', 'A Book', '--variant', 'linux', '--format', 'markdown', '--out', 'text');
     expect(code).toBe(0);
-    expect(readdirSync(join(folder, 'text'))).toEqual(['markdown']);
-    expect(readFileSync(join(folder, 'text', 'markdown', 'c.md'), 'utf8')).toContain('For Linux');
+    expect(readFileSync(join(folder, 'text', 'c.md'), 'utf8')).toContain('For Linux');
+    const several = await run('build', 'A Book', '--variant', 'linux', '--format', 'pdf,markdown', '--out', 'both');
+    expect(several.code).withContext(several.err).toBe(0);
+    expect(readFileSync(join(folder, 'both', 'markdown', 'c.md'), 'utf8')).toContain('For Linux');
+    expect(readFileSync(join(folder, 'both', 'pdf', 'document.pdf'), 'latin1')).toMatch(/^%PDF-1\.7/);
     const unknown = await run('build', 'A Book', '--variant', 'linux', '--format', 'scroll', '--out', 'other');
     expect([unknown.code, unknown.err.trim()]).toEqual([
       2,
-      'The format “scroll” is not known; there are html, markdown.',
+      'The format “scroll” is not known; there are html, pdf, markdown.',
     ]);
   });
 

@@ -2,7 +2,8 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
-  formats,
+  formatNames,
+  isFormat,
   groupImportNotes,
   importNoteKinds,
   newPersonSchema,
@@ -27,7 +28,7 @@ import { openWorkspace } from '../workspace.js';
 
 const usage = `Usage:
   npm run -s allomorph -- import docbook BOOK.xml --publication "Title" [--profiles profiles.json] [--root DIR] [--json]
-  npm run -s allomorph -- build "Title" --variant NAME [--format html|markdown] [--date 2026-11-24] --out DIR [--json]
+  npm run -s allomorph -- build "Title" --variant NAME [--format ${formatNames.join(',')}] [--date 2026-11-24] --out DIR [--json]
   npm run -s allomorph -- people add NAME --name "Full Name" --role reader|reviewer|writer|keeper   (the password is read from standard input)
   npm run -s allomorph -- people list [--json]
   npm run -s allomorph -- people reset NAME   (gives a link to set a new password)`;
@@ -113,10 +114,11 @@ function bookIn(book: string, root: string | undefined): ImportSource {
 async function build(db: Database, workspace: string, title: string): Promise<void> {
   const { out } = values;
   if (!out) throw new UsageError('--out DIR is needed.');
-  const named = formats.map(({ name }) => name);
-  if (!named.some((name) => name === values.format))
-    throw new UsageError(`The format “${values.format}” is not known; there are ${named.join(', ')}.`);
-  const variant = { ...(await findVariant(db, workspace, title)), formats: [values.format] };
+  const wanted = values.format.split(',').map((name) => name.trim());
+  const unknown = wanted.find((name) => !isFormat(name));
+  if (unknown !== undefined)
+    throw new UsageError(`The format “${unknown}” is not known; there are ${formatNames.join(', ')}.`);
+  const variant = { ...(await findVariant(db, workspace, title)), formats: wanted.filter(isFormat) };
   const date = values.date ?? new Date().toISOString().slice(0, 10);
   const begun = performance.now();
   const deliverable = await db.snapshot((client) =>
@@ -124,14 +126,21 @@ async function build(db: Database, workspace: string, title: string): Promise<vo
       progress(`${variant.title}: ${stage} ${Math.round(share * 100)} %`),
     ),
   );
-  const failed = failsStrictly(variant, deliverable.problems);
-  for (const file of failed ? [] : deliverable.files) {
-    const path = join(out, file.path);
-    mkdirSync(dirname(path), { recursive: true });
-    writeFileSync(path, await bytesOf(db, file));
+  const isStrict = failsStrictly(variant, deliverable.problems);
+  const broken = deliverable.formats.filter(({ failed }) => failed !== null);
+  const failed = isStrict || broken.length > 0;
+  for (const { format, files } of isStrict ? [] : deliverable.formats) {
+    // Several formats have a folder each.
+    const folder = wanted.length > 1 ? join(out, format) : out;
+    for (const file of files) {
+      const path = join(folder, file.path);
+      mkdirSync(dirname(path), { recursive: true });
+      writeFileSync(path, await bytesOf(db, file));
+    }
   }
   const seconds = (performance.now() - begun) / 1000;
-  const problems = deliverable.problems.map((problem) => {
+  const found = [...deliverable.problems, ...deliverable.formats.flatMap((each) => each.problems)];
+  const problems = found.map((problem) => {
     const place =
       [problem.place.component, problem.place.block].filter((part) => part !== null).join('#') ||
       problem.place.entry ||
@@ -143,11 +152,19 @@ async function build(db: Database, workspace: string, title: string): Promise<vo
       variant: variant.title,
       pages: deliverable.pages,
       digest: deliverable.digest,
-      problems: deliverable.problems,
+      formats: deliverable.formats.map(({ format, failed, digest, size, pages }) => ({
+        format,
+        failed,
+        digest,
+        size,
+        pages,
+      })),
+      problems: found,
       seconds,
       failed,
     },
-    `${failed ? 'Refused' : 'Built'} “${variant.title}”: ${deliverable.pages} pages, ${deliverable.problems.length} problems, in ${seconds.toFixed(1)} s.` +
+    `${isStrict ? 'Refused' : 'Built'} “${variant.title}”: ${deliverable.pages} pages, ${found.length} problems, in ${seconds.toFixed(1)} s.` +
+      broken.map(({ format, failed: reason }) => `\n  ${format} failed: ${reason}`).join('') +
       (problems.length > 0 ? `\n${problems.join('\n')}` : ''),
   );
   if (failed) process.exitCode = 1;

@@ -5,7 +5,14 @@ import { startServer, type RunningServer } from '../../../tests/support/running-
 
 /** The address of a route with parts that lead to nothing. */
 const nowhere = (route: Route): string =>
-  addressOfRoute(route, { key: 'none', id: randomUUID(), revision: 1, digest: '0'.repeat(64), path: ['none.html'] });
+  addressOfRoute(route, {
+    key: 'none',
+    id: randomUUID(),
+    revision: 1,
+    format: 'html',
+    digest: '0'.repeat(64),
+    path: ['none.html'],
+  });
 
 describe('The routes of the contract', () => {
   let server: RunningServer;
@@ -18,8 +25,8 @@ describe('The routes of the contract', () => {
   it('have addresses that keep every sign of a part', () => {
     expect(addressOfRoute(routes.components, {})).toBe('/api/components');
     expect(addressOfRoute(routes.closure, { key: 'größe/?' })).toBe('/api/components/gr%C3%B6%C3%9Fe%2F%3F/closure');
-    const file = { id: 'b', path: ['images', 'a b.png'] };
-    expect(addressOfRoute(routes.deliverableFile, file)).toBe('/api/deliverables/b/images/a%20b.png');
+    const file = { id: 'b', format: 'html', path: ['images', 'a b.png'] };
+    expect(addressOfRoute(routes.deliverableFile, file)).toBe('/api/deliverables/b/html/images/a%20b.png');
   });
 
   it('are there for the roles that the contract names, and for nobody below', async () => {

@@ -77,7 +77,12 @@ const unusablePassword = hash(randomBytes(24).toString('hex'));
  * @returns which attempt in a row it is for this name from this address
  * @throws HttpProblem 429 where there were too many; this one is not tried, nor counted
  */
-export async function beginAttempt(db: Queryable, signIn: string, address: string, person: string | null): Promise<number> {
+export async function beginAttempt(
+  db: Queryable,
+  signIn: string,
+  address: string,
+  person: string | null,
+): Promise<number> {
   const added = await oneRow<{ id: string }>(
     db,
     'insert into sign_in_attempts (sign_in, address) values ($1, $2) returning id',

@@ -2,6 +2,7 @@ import { contentsOf, type ContentsEntry } from '../../number/contents.js';
 import { flattenPages, picturesOn, type NumberedPublication } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { fileNameFor, imageFileName } from '../file-names.js';
+import { formatFacts } from '../format-facts.js';
 import type { Format, FormatFile, Rendition } from '../format.js';
 import { headingNumber } from '../labels.js';
 import { outputWords } from '../words.js';
@@ -11,10 +12,7 @@ import { MarkdownWriter } from './page-writer.js';
 
 /** One CommonMark file a topic (CommonMark 0.31.2), and one with the contents. */
 export const markdown: Format = {
-  name: 'markdown',
-  title: 'Markdown',
-  folder: 'markdown/',
-  start: 'index.md',
+  ...formatFacts.markdown,
   capabilities,
   version: 1,
   render,
@@ -44,14 +42,14 @@ function render(publication: NumberedPublication): Rendition {
 }
 
 function contents(publication: NumberedPublication): string {
-  const { quotes } = outputWords(publication.facts.language);
+  const words = outputWords(publication.facts.language);
   const lines = (entries: readonly ContentsEntry[], depth: number): readonly string[] =>
     entries.flatMap(({ label, entries: below }) => {
       const number = headingNumber(publication.design, label);
-      const text = `${number} ${plainText(label.title, quotes)}`.trim();
+      const text = `${number} ${plainText(label.title, words)}`.trim();
       const item = `${'  '.repeat(depth)}- [${escapeMarkdown(text)}](${destination(addressOf(label))})`;
       return [item, ...lines(below, depth + 1)];
     });
   const list = lines(contentsOf(publication, publication.design.lists.contentsDepth), 0);
-  return `# ${escapeMarkdown(plainText(publication.title, quotes))}\n\n${list.join('\n')}\n`;
+  return `# ${escapeMarkdown(plainText(publication.title, words))}\n\n${list.join('\n')}\n`;
 }

@@ -92,7 +92,7 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
   image: (writer, node) => imageOf(writer, node),
   variable: (writer, node) =>
     textAttr(node, 'key') === '@chapter-title'
-      ? escapeMarkdown(plainText(writer.page.chapter.title, writer.words.quotes))
+      ? escapeMarkdown(plainText(writer.page.chapter.title, writer.words))
       : '',
   formula: (_, node) => inlineCode(textAttr(node, 'source') ?? ''),
   cross_reference: (writer, node, place) => {
@@ -128,7 +128,7 @@ export function plainLeaf(writer: MarkdownWriter, node: AssembledNode, place: Wr
     case 'formula':
       return textAttr(node, 'source') ?? '';
     case 'variable':
-      return textAttr(node, 'key') === '@chapter-title' ? plainText(page.chapter.title, words.quotes) : '';
+      return textAttr(node, 'key') === '@chapter-title' ? plainText(page.chapter.title, words) : '';
     case 'footnote_reference': {
       const number = page.footnotes.get(anchorFor(place.placements, textAttr(node, 'target') ?? ''));
       return number === undefined ? '' : `[${number}]`;

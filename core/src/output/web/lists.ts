@@ -18,8 +18,8 @@ export interface ListPage {
 
 /** A label's number and title without markup. */
 export function labelText(publication: NumberedPublication, label: Label): string {
-  const { quotes } = outputWords(publication.facts.language);
-  return escapeHtml(`${headingNumber(publication.design, label)} ${plainText(label.title, quotes)}`.trim());
+  const words = outputWords(publication.facts.language);
+  return escapeHtml(`${headingNumber(publication.design, label)} ${plainText(label.title, words)}`.trim());
 }
 
 /** A label's number and title with markup. */

@@ -9,12 +9,13 @@ import {
 } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
+import { formatFacts } from '../format-facts.js';
 import type { FontFile, Format, FormatFile, Rendition } from '../format.js';
 import { digestOf } from '../../model/digest.js';
 import { headingNumber, referenceText } from '../labels.js';
 import { element, escapeHtml } from '../markup.js';
 import { outputWords, type OutputWords } from '../words.js';
-import { addressOf, ownPages, pageFile } from './addresses.js';
+import { addressOf, pageFile } from './addresses.js';
 import { capabilities } from './capabilities.js';
 import { ContentsBeside } from './contents-beside.js';
 import { labelLine, labelText, listPages, type ListPage } from './lists.js';
@@ -24,10 +25,7 @@ import { siteStyle } from './style.js';
 
 /** A small site that needs no server: a page a topic, contents, generated lists, a style sheet. */
 export const web: Format = {
-  name: 'html',
-  title: 'Web site',
-  folder: '',
-  start: `${ownPages.start}.html`,
+  ...formatFacts.html,
   capabilities,
   version: 2,
   render: (publication) => new Site(publication).render(),
@@ -79,7 +77,7 @@ class Site {
     const { facts, design } = publication;
     this.pages = flattenPages(publication.pages);
     this.words = outputWords(facts.language);
-    this.title = escapeHtml(plainText(publication.title, this.words.quotes));
+    this.title = escapeHtml(plainText(publication.title, this.words));
     this.lists = listPages(publication);
     const links = this.lists.map(({ path, title }) => `<li>${element('a', { href: path }, title)}</li>\n`);
     // As they stand below the contents.
@@ -131,7 +129,7 @@ class Site {
       const found = publication.reference({ entry, component, placements }, node);
       key += found ? `\0${this.reads(found)}` : '\0-';
     }
-    if (notes.showsChapterTitle) key += `\0${plainText(page.chapter.title, this.words.quotes)}`;
+    if (notes.showsChapterTitle) key += `\0${plainText(page.chapter.title, this.words)}`;
     for (const anchor of publication.anchors.get(page.name) ?? []) key += `\0#${anchor}`;
     return key;
   }

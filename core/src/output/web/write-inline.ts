@@ -43,9 +43,7 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
   line_break: () => '<br>',
   image: (writer, node) => pictureTag(writer, node),
   variable: (writer, node) =>
-    textAttr(node, 'key') === '@chapter-title'
-      ? escapeHtml(plainText(writer.page.chapter.title, writer.words.quotes))
-      : '',
+    textAttr(node, 'key') === '@chapter-title' ? escapeHtml(plainText(writer.page.chapter.title, writer.words)) : '',
   cross_reference: (writer, node, place) => {
     const { publication, page, words } = writer;
     const found = publication.reference({ entry: page.entry, ...place }, node);

@@ -24,6 +24,7 @@ const row = (id: string, more: Partial<BuildRow> = {}): BuildRow => ({
   errors: 0,
   warnings: 0,
   message: null,
+  formats: [],
   ...more,
 });
 
@@ -130,9 +131,23 @@ describe('Builds', () => {
 
   it('offer the deliverable of a build that was done, and say why another was not', async () => {
     await open([row('a')], 'a');
-    await detail({});
+    const made = { state: 'done' as const, bytes: 10_000, milliseconds: 5, message: null };
+    await detail({
+      formats: [
+        { ...made, format: 'html', pages: null },
+        { ...made, format: 'pdf', pages: 12 },
+        { ...made, format: 'markdown', pages: null, state: 'failed', message: 'It broke.' },
+      ],
+    });
     const links = [...host.querySelectorAll('.acts a')].map((link) => link.getAttribute('href'));
-    expect(links).toEqual(['/api/deliverables/a/index.html', '/api/builds/a/zip']);
+    expect(links).toEqual([
+      '/api/builds/a/zip',
+      '/api/deliverables/a/html/index.html',
+      '/api/builds/a/zip?format=html',
+      '/api/deliverables/a/pdf/document.pdf',
+      '/api/deliverables/a/pdf/document.pdf',
+    ]);
+    expect(host.querySelector('.formats')?.textContent).toMatch(/PDF\s*12 pages,\s*10 kB[\s\S]*It broke\./);
     TestBed.resetTestingModule();
     await open([row('a', { state: 'failed' })], 'a');
     await detail({ state: 'failed', message: 'The variant is strict and the build has errors.', digest: null });

@@ -5,10 +5,11 @@ import { Router, RouterLink } from '@angular/router';
 import {
   addressOfRoute,
   buildStates,
-  formatsOf,
+  factsOf,
   routes,
   type BuildDetail,
   type BuildRow,
+  type BuiltFormat,
   type BuildState,
   type Given,
   type Problem,
@@ -42,6 +43,15 @@ const stateNames: Readonly<Record<BuildState, string>> = {
   failed: 'Failed',
   'broken off': 'Broken off',
 };
+
+/** What was made of one format, and where it is found. */
+interface ShownFormat {
+  readonly made: BuiltFormat;
+  readonly title: string;
+  readonly first: string;
+  /** Null: it is one file. */
+  readonly zip: string | null;
+}
 
 interface ShownProblem {
   readonly problem: Problem;
@@ -186,21 +196,29 @@ export class BuildsPlace {
   }
 
   protected formatTitles(names: readonly string[]): string {
-    return formatsOf(names)
-      .map(({ title }) => title)
-      .join(', ');
+    return names.map((name) => factsOf(name)?.title ?? name).join(', ');
   }
 
   protected seconds(row: BuildRow): string {
     return row.endedAt ? `${((Date.parse(row.endedAt) - Date.parse(row.queuedAt)) / 1000).toFixed(1)} s` : '';
   }
 
-  protected firstPage(id: string): string {
-    return addressOfRoute(routes.deliverableFile, { id, path: ['index.html'] });
+  /** What was made, format by format. */
+  protected formatsOf({ id, formats }: BuildDetail): readonly ShownFormat[] {
+    return formats.flatMap((made): ShownFormat[] => {
+      const format = factsOf(made.format);
+      if (!format) return [];
+      const first = addressOfRoute(routes.deliverableFile, { id, format: format.name, path: [format.start] });
+      return [
+        { made, title: format.title, first, zip: format.container === 'folder' ? this.zip(id, format.name) : null },
+      ];
+    });
   }
 
-  protected zip(id: string): string {
-    return addressOfRoute(routes.deliverableZip, { id });
+  /** @param format one format alone; without it all of them */
+  protected zip(id: string, format?: string): string {
+    const address = addressOfRoute(routes.deliverableZip, { id });
+    return format === undefined ? address : `${address}?format=${encodeURIComponent(format)}`;
   }
 
   /** Each problem with the way to where it can be mended. */

@@ -10,7 +10,7 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { formats, newRecipe, type StoredVariant, type VariantRecipe } from '@allomorph/core';
+import { formatFacts, newRecipe, type StoredVariant, type VariantRecipe } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { Dialog } from 'primeng/dialog';
@@ -181,7 +181,7 @@ export class VariantDialog {
   readonly variant = input<StoredVariant | null>(null);
   readonly saved = output<void>();
   readonly closed = output<void>();
-  protected readonly known = formats;
+  protected readonly known = Object.values(formatFacts);
   protected readonly editing = inject(Edits).of<StoredVariant, VariantRecipe>({
     nameOf: ({ id, publication }) => (id === '' ? `new variant of ${publication}` : `variant ${id}`),
     titleOf: ({ title }) => title,

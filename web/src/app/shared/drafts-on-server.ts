@@ -26,6 +26,8 @@ export class DraftsOnServer {
   private readonly waiting = new Map<string, Change>();
   /** Things of which the server has a draft of this window. */
   private readonly held = new Set<string>();
+  /** Drafts that were given up here: until the server knows, it may still tell of them. */
+  private readonly gone = new Set<string>();
   private timer: ReturnType<typeof setTimeout> | undefined;
   private wait = pause;
   private sending = false;
@@ -36,19 +38,22 @@ export class DraftsOnServer {
   }
 
   /** What the person has written of a thing, the latest first; nothing where the server cannot be reached. */
-  read(thing: string): Promise<readonly KeptDraft[]> {
+  async read(thing: string): Promise<readonly KeptDraft[]> {
     const none: readonly KeptDraft[] = [];
-    if (!this.session.mayWrite()) return Promise.resolve(none);
-    return firstValueFrom(this.api.drafts(thing).pipe(catchError(() => of(none))));
+    if (!this.session.mayWrite()) return none;
+    const kept = await firstValueFrom(this.api.drafts(thing).pipe(catchError(() => of(none))));
+    return kept.filter(({ window }) => !this.gone.has(this.nameOf(thing, window)));
   }
 
   keep(thing: string, window: string, draft: string): void {
     this.held.add(thing);
+    this.gone.delete(this.nameOf(thing, window));
     this.change({ thing, window, draft });
   }
 
   drop(thing: string, window: string): void {
     this.held.delete(thing);
+    this.gone.add(this.nameOf(thing, window));
     this.change({ thing, window, draft: null });
   }
 
@@ -60,8 +65,12 @@ export class DraftsOnServer {
   private change(change: Omit<Change, 'person'>): void {
     const person = this.session.person()?.id;
     if (person === undefined) return;
-    this.waiting.set(JSON.stringify([person, change.window, change.thing]), { ...change, person });
+    this.waiting.set(this.nameOf(change.thing, change.window), { ...change, person });
     if (this.timer === undefined) this.soon(this.wait);
+  }
+
+  private nameOf(thing: string, window: string): string {
+    return JSON.stringify([this.session.person()?.id, window, thing]);
   }
 
   private soon(ms: number): void {

@@ -82,6 +82,8 @@ describe('Drafts', () => {
     drafts.keep('a', { words: 'last' });
     expect(await told()).toEqual(['PUT', { thing: 'a', window: 'one', draft: '{"words":"last"}' }]);
     drafts.drop('a');
+    // The server does not know yet.
+    expect(await readWith(drafts, [{ window: 'one', draft: '{"words":"last"}', at: '' }])).toBeNull();
     expect(await told()).toEqual(['DELETE', 'a one']);
     server.verify();
   });

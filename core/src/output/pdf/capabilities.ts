@@ -1,0 +1,3 @@
+import type { Capabilities } from '../format.js';
+
+export const capabilities: Capabilities = { pageNumbers: true };

@@ -1,0 +1,50 @@
+// The process in which documents are typeset. It stays, as the typesetter remembers what it laid out; it reads nothing but
+// what it is sent, and ends with the process that began it.
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { NodeCompiler } from '@myriaddreamin/typst-ts-node-compiler';
+
+const folder = mkdtempSync(join(tmpdir(), 'allomorph-typeset-'));
+process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
+process.on('disconnect', () => process.exit());
+
+/** How many documents something stays remembered for that none of them used. */
+const mostAge = 10;
+let compiler;
+
+/** What the typesetter says of a document. */
+const sentencesOf = (error) => (error ? error.shortDiagnostics.map(({ message }) => message).filter(Boolean) : []);
+
+function typeset({ files, standard, timestamp }) {
+  for (const { path, bytes } of files) compiler.mapShadow(join(folder, path), Buffer.from(bytes));
+  try {
+    const compiled = compiler.compile({ mainFilePath: join(folder, 'main.typ') });
+    if (!compiled.result) return { failed: sentencesOf(compiled.takeError()) };
+    const pdf = compiler.pdf(compiled.result, {
+      creationTimestamp: timestamp,
+      ...(standard === null ? {} : { pdfStandard: standard }),
+    });
+    return { pdf, pages: compiled.result.numOfPages, warnings: sentencesOf(compiled.takeWarnings()) };
+  } finally {
+    compiler.resetShadow();
+    compiler.evictCache(mostAge);
+  }
+}
+
+process.on('message', ({ fonts, job }) => {
+  if (fonts) {
+    compiler = NodeCompiler.create({
+      workspace: folder,
+      fontArgs: [{ fontBlobs: fonts.map((path) => readFileSync(path)) }],
+    });
+    return;
+  }
+  let answer;
+  try {
+    answer = typeset(job);
+  } catch (error) {
+    answer = { failed: [error instanceof Error ? error.message : String(error)] };
+  }
+  process.send({ ...answer, resident: process.memoryUsage.rss() });
+});

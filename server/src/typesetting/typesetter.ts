@@ -1,0 +1,111 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import { createRequire } from 'node:module';
+import { fileURLToPath } from 'node:url';
+
+/** A document to be typeset: the file `main.typ`, and what it reads. */
+export interface TypesetJob {
+  readonly files: readonly { readonly path: string; readonly bytes: Uint8Array }[];
+  /** A standard that the document is to keep, such as `ua-1`; null: tagged, without a claim. */
+  readonly standard: string | null;
+  /** When the document was made, in seconds since 1970. */
+  readonly timestamp: number;
+}
+
+export interface TypesetDocument {
+  readonly pdf: Buffer;
+  readonly pages: number;
+}
+
+/** The typesetter refused a document. */
+export class TypesettingFailed extends Error {
+  override readonly name = 'TypesettingFailed';
+}
+
+type Answer = { readonly resident: number } & (
+  { readonly pdf: Uint8Array; readonly pages: number } | { readonly failed: readonly string[] }
+);
+
+export interface TypesetterLimits {
+  /** After so long a document is given up. */
+  readonly seconds: number;
+  /** A process that holds more is replaced: what it remembers grows with every document. */
+  readonly megabytes: number;
+}
+
+const require = createRequire(import.meta.url);
+const faces = ['400Regular', '400Regular_Italic', '600SemiBold', '600SemiBold_Italic', '700Bold', '700Bold_Italic'];
+/** The fonts that come with the application, as the typesetter takes them; all under the SIL Open Font License. */
+const fonts: readonly string[] = [
+  ...faces.map((face) => ['source-serif-4', 'SourceSerif4', face]),
+  ...faces.map((face) => ['source-sans-3', 'SourceSans3', face]),
+  ...faces.map((face) => ['jetbrains-mono', 'JetBrainsMono', face]),
+].map(([family = '', name = '', face = '']) =>
+  require.resolve(`@expo-google-fonts/${family}/${face}/${name}_${face}.ttf`),
+);
+
+/**
+ * Typesets documents in a process of its own, one after the other: a document that takes too long or too much ends that
+ * process and nothing else. The process stays, as it remembers what it laid out.
+ */
+export class Typesetter {
+  private child: ChildProcess | null = null;
+  private last: Promise<unknown> = Promise.resolve();
+
+  constructor(private readonly limits: TypesetterLimits = { seconds: 600, megabytes: 1500 }) {}
+
+  /** @throws TypesettingFailed where the document cannot be typeset, with what the typesetter says */
+  typeset(job: TypesetJob): Promise<TypesetDocument> {
+    const next = this.last.then(() => this.run(job));
+    this.last = next.catch(() => undefined);
+    return next;
+  }
+
+  stop(): void {
+    this.child?.kill('SIGKILL');
+    this.child = null;
+  }
+
+  private async run(job: TypesetJob): Promise<TypesetDocument> {
+    const child = (this.child ??= begin());
+    const answer = await this.answerOf(child, job);
+    if (answer.resident > this.limits.megabytes * 1e6) this.stop();
+    if ('failed' in answer) throw new TypesettingFailed(`The document cannot be typeset: ${answer.failed.join('; ')}`);
+    return { pdf: Buffer.from(answer.pdf), pages: answer.pages };
+  }
+
+  private answerOf(child: ChildProcess, job: TypesetJob): Promise<Answer> {
+    return new Promise((resolve, reject) => {
+      const timer = setTimeout(() => {
+        this.stop();
+        reject(new TypesettingFailed(`The document was not typeset within ${this.limits.seconds} seconds.`));
+      }, this.limits.seconds * 1000);
+      const gone = (): void => {
+        clearTimeout(timer);
+        if (this.child === child) this.child = null;
+        reject(new TypesettingFailed('The process that typesets documents ended, as it does when memory runs out.'));
+      };
+      child.once('exit', gone);
+      child.once('message', (answer) => {
+        clearTimeout(timer);
+        child.off('exit', gone);
+        // What our own process sends.
+        // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+        resolve(answer as Answer);
+      });
+      child.send({ job });
+    });
+  }
+}
+
+function begin(): ChildProcess {
+  const child = fork(fileURLToPath(new URL('./typeset-child.mjs', import.meta.url)), {
+    serialization: 'advanced',
+    execArgv: [],
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
+  child.send({ fonts });
+  // It does not keep the process alive that began it.
+  child.unref();
+  child.channel?.unref();
+  return child;
+}
