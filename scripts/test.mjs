@@ -1,5 +1,5 @@
 // Runs every check and test: types, lint, core, server, interface, and the whole in the browser.
-// Usage: npm test [-- core server web browser types lint real-manual real-books]   (all of them without a name)
+// Usage: npm test [-- core server web browser types lint formats real-manual real-books]   (all of them without a name)
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
@@ -59,6 +59,9 @@ await main(async () => {
   checkNode();
   installNpmPackages();
   installPackages(['chromium', 'xz-utils'], () => existsSync(chromium) && existsSync('/usr/bin/xz'));
+  installPackages(['poppler-utils', 'qpdf', 'default-jre-headless'], () =>
+    ['pdftotext', 'qpdf', 'java'].every((name) => existsSync(join('/usr/bin', name))),
+  );
   await onThrowawayCluster(async (url) => {
     const database = { TEST_DATABASE_URL: url };
     const inOrder = async (...parts) => {
@@ -74,6 +77,7 @@ await main(async () => {
       ),
       inOrder(
         ['server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts],
+        ['formats', () => jasmine('tests/jasmine/formats.json', database), jasmineCounts],
         ['real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts],
         ['web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts],
       ),

@@ -38,9 +38,9 @@ export interface PreparedNode extends TreeNode<NodeKind | AssembledKind> {
 
 /** Markup that reads the same wherever a block stands in the same surroundings. */
 export interface Written {
-  /** The words and the addresses of pictures that it was written with. */
+  /** The words and the form of page that it was written with. */
   readonly words: unknown;
-  readonly pictureAddress: unknown;
+  readonly form: unknown;
   /** What it shows by its place. */
   readonly labels: string;
   readonly markup: string;

@@ -19,6 +19,7 @@ export const problemCodes = [
   'refused-address',
   'unnamed-target',
   'term-without-definition',
+  'not-accessible',
 ] as const;
 export type ProblemCode = (typeof problemCodes)[number];
 

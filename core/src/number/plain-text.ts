@@ -1,4 +1,4 @@
-import { childrenOf, type AnyNode } from '../model/node.js';
+import { childrenOf, textAttr, type AnyNode } from '../model/node.js';
 
 /** The signs around a quoted phrase, in one language. */
 export type Quotes = readonly [string, string];
@@ -36,8 +36,8 @@ function textOfNodes(nodes: readonly AnyNode[], words: PlainWords): string {
 }
 
 /** What a node reads that has no text; undefined: what it holds. */
-function leafText({ type, attrs }: AnyNode, { missing }: PlainWords): string | undefined {
-  if (type === 'line_break') return ' ';
-  if (type === 'missing') return missing;
-  return type === 'formula' ? String(attrs?.['source'] ?? '') : undefined;
+function leafText(node: AnyNode, { missing }: PlainWords): string | undefined {
+  if (node.type === 'line_break') return ' ';
+  if (node.type === 'missing') return missing;
+  return node.type === 'formula' ? (textAttr(node, 'source') ?? '') : undefined;
 }

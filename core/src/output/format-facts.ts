@@ -1,5 +1,8 @@
-/** How the files of a rendition become what is handed over: as they are; typeset as one document. */
-export type Container = 'folder' | 'pdf';
+/**
+ * How the files of a rendition become what is handed over: as they are; as one page that holds all that it shows; as one file
+ * of the EPUB standard; typeset as one document.
+ */
+export type Container = 'folder' | 'page' | 'epub' | 'pdf';
 
 /** What is said of a format where nothing is rendered: in lists, in recipes, in addresses. */
 export interface FormatFacts {
@@ -13,16 +16,17 @@ export interface FormatFacts {
   readonly start: string;
 }
 
-/** All formats, in the order in which they are offered. */
-export const formatFacts = {
+/** The names of all formats, in the order in which they are offered. */
+export const formatNames = ['html', 'page', 'pdf', 'epub', 'markdown'] as const;
+export type FormatName = (typeof formatNames)[number];
+
+export const formatFacts: Readonly<Record<FormatName, FormatFacts>> = {
   html: { name: 'html', title: 'Web site', container: 'folder', start: 'index.html' },
+  page: { name: 'page', title: 'Single web page', container: 'page', start: 'document.html' },
   pdf: { name: 'pdf', title: 'PDF', container: 'pdf', start: 'document.pdf' },
+  epub: { name: 'epub', title: 'EPUB', container: 'epub', start: 'book.epub' },
   markdown: { name: 'markdown', title: 'Markdown', container: 'folder', start: 'index.md' },
-} as const satisfies Readonly<Record<string, FormatFacts>>;
-
-export type FormatName = keyof typeof formatFacts;
-
-export const formatNames = Object.keys(formatFacts) as readonly FormatName[];
+};
 
 /** Whether there is a format of a name. */
 export function isFormat(name: string): name is FormatName {

@@ -6,6 +6,10 @@ import type { FormatFacts } from './format-facts.js';
 export interface Capabilities {
   /** Whether it has pages with numbers, to which references can lead. */
   readonly pageNumbers: boolean;
+  /** Whether all candidates of a slot can stand in it, one of which is shown; otherwise the stated one stands. */
+  readonly allCandidates: boolean;
+  /** Whether it plays recordings; otherwise it says where they are found. */
+  readonly playsRecordings: boolean;
 }
 
 /** One file that a format made of a publication. */

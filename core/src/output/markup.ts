@@ -27,3 +27,25 @@ export function startTag(name: string, attributes?: Attributes): string {
 export function element(name: string, attributes: Attributes | undefined, markup: string): string {
   return `${startTag(name, attributes)}${markup}</${name}>`;
 }
+
+// What stands in tags is escaped, so that tags of our own end at the first `>`.
+const voidTag = /<(br|img|col|meta|link|hr)((?: [^<>]*)?)>/g;
+const switchedOn = /<[a-z][^<>]*? (?:hidden|controls)(?=[ >])[^<>]*>/g;
+/** What XML 1.0 has no place for (2.2, “Characters”). */
+// eslint-disable-next-line no-control-regex
+const noCharacter = /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/g;
+
+/**
+ * Markup of our own in the syntax of XML: empty elements end in themselves, attributes that are switched on have a value, and
+ * signs that XML cannot hold are left out. (HTML, section 14, “The XML syntax”.)
+ */
+export function xmlSyntax(html: string): string {
+  return xmlCharacters(html)
+    .replace(voidTag, '<$1$2/>')
+    .replace(switchedOn, (tag) => tag.replace(/ (hidden|controls)(?=[ >])/g, ' $1="$1"'));
+}
+
+/** Text without signs that XML cannot hold. */
+export function xmlCharacters(text: string): string {
+  return text.replace(noCharacter, '');
+}

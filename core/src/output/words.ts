@@ -19,6 +19,11 @@ export interface OutputWords {
   readonly see: string;
   readonly seeAlso: string;
   readonly symbols: string;
+  /** Where the text begins. */
+  readonly start: string;
+  readonly landmarks: string;
+  /** Tells readers what the book does for those who cannot see it. */
+  readonly accessibility: string;
   /** Before the number of a page. */
   readonly page: string;
   /** The signs around a quoted phrase. */
@@ -49,6 +54,9 @@ const english: OutputWords = {
   see: 'see',
   seeAlso: 'see also',
   symbols: 'Symbols',
+  start: 'Beginning',
+  landmarks: 'Landmarks',
+  accessibility: 'Headings, lists and tables are marked as such, and pictures are described in words.',
   page: 'page',
   quotes: ['“', '”'],
 };
@@ -77,6 +85,9 @@ const german: OutputWords = {
   see: 'siehe',
   seeAlso: 'siehe auch',
   symbols: 'Zeichen',
+  start: 'Anfang',
+  landmarks: 'Wegmarken',
+  accessibility: 'Überschriften, Listen und Tabellen sind als solche ausgezeichnet, Bilder in Worten beschrieben.',
   page: 'Seite',
   quotes: ['„', '“'],
 };

@@ -1,10 +1,22 @@
-import type { Container, FormatFile, ImageFile, Picture, Problem, Rendition } from '@allomorph/core';
+import { buffer } from 'node:stream/consumers';
+import {
+  modifiedPlaceholder,
+  packagePath,
+  type Container,
+  type FormatFile,
+  type ImageFile,
+  type Picture,
+  type Problem,
+  type Rendition,
+} from '@allomorph/core';
+import { ZipFile } from 'yazl';
 import type { Queryable } from '../db/database.js';
 import { digestOf, readBlob, sizesOfBlobs } from '../images/blobs.js';
 import type { Typesetter } from '../typesetting/typesetter.js';
 import type { BuildMemory } from './build-memory.js';
 import type { DeliverableFile } from './deliverable-file.js';
 import { readFonts } from './fonts.js';
+import { zipOptions } from './zip-deliverable.js';
 
 /** What a format hands over. */
 export interface Packed {
@@ -27,7 +39,12 @@ export interface PackingTools {
 
 type Packer = (rendition: Rendition, tools: PackingTools) => Promise<Packed>;
 
-const packers: Readonly<Record<Container, Packer>> = { folder: packFolder, pdf: packPdf };
+const packers: Readonly<Record<Container, Packer>> = {
+  folder: packFolder,
+  page: packPage,
+  epub: packEpub,
+  pdf: packPdf,
+};
 
 /**
  * Makes of a rendition what is handed over.
@@ -54,16 +71,68 @@ async function packFolder({ files, fonts }: Rendition, { db, memory }: PackingTo
   return { files: all, pages: null, problems: [] };
 }
 
+/** One page: what it shows stands in it, as data addresses (RFC 2397). */
+async function packPage({ files, fonts }: Rendition, { db, start }: PackingTools): Promise<Packed> {
+  const data = new Map<string, string>();
+  const keep = (path: string, mediaType: string, bytes: Uint8Array): void => {
+    data.set(path, `data:${mediaType};base64,${Buffer.from(bytes).toString('base64')}`);
+  };
+  for (const { path, mediaType, bytes } of readFonts(fonts)) if (bytes) keep(path, mediaType, bytes);
+  for (const { path, file } of picturesOf(files)) keep(path, file.mediaType, await bytesOfPicture(db, file));
+  const found = (path: string): string => data.get(path) ?? path;
+  const packed = files.map(({ mediaType, text }) => {
+    const endOfStyle = text.indexOf('</style>');
+    const style = text.slice(0, endOfStyle).replace(/url\(([^()]+)\)/g, (_, path: string) => `url(${found(path)})`);
+    // Quotes in text are escaped, so that these stand in tags only.
+    const body = text
+      .slice(endOfStyle)
+      .replace(/ (src|poster)="([^"]+)"/g, (_, name: string, path: string) => ` ${name}="${found(path)}"`);
+    return fileOf(start, mediaType, Buffer.from(style + body));
+  });
+  return { files: packed, pages: null, problems: [] };
+}
+
+const epubFolder = 'EPUB/';
+const epubContainer = `<?xml version="1.0" encoding="UTF-8"?>
+<container version="1.0" xmlns="urn:oasis:names:tc:opendocument:xmlns:container">
+<rootfiles><rootfile full-path="${epubFolder}${packagePath}" media-type="application/oebps-package+xml"/></rootfiles>
+</container>
+`;
+
+/** An EPUB container (EPUB 3.3, section 4): an archive whose first file says what it is. */
+async function packEpub({ files, fonts }: Rendition, { db, start, buildDate }: PackingTools): Promise<Packed> {
+  const zip = new ZipFile();
+  const add = (path: string, bytes: Uint8Array, compress = true): void => {
+    zip.addBuffer(Buffer.from(bytes), path, { ...zipOptions, compress });
+  };
+  const modified = `<meta property="dcterms:modified">${buildDate}T00:00:00Z</meta>`;
+  add('mimetype', Buffer.from('application/epub+zip'), false);
+  add('META-INF/container.xml', Buffer.from(epubContainer));
+  for (const { path, text } of files)
+    add(epubFolder + path, Buffer.from(path === packagePath ? text.replace(modifiedPlaceholder, modified) : text));
+  for (const { path, bytes } of readFonts(fonts)) if (bytes) add(epubFolder + path, bytes, false);
+  for (const { path, file } of picturesOf(files)) add(epubFolder + path, await bytesOfPicture(db, file));
+  zip.end();
+  return { files: [fileOf(start, 'application/epub+zip', await buffer(zip.outputStream))], pages: null, problems: [] };
+}
+
 async function packPdf({ files }: Rendition, tools: PackingTools): Promise<Packed> {
   const texts = files.map(({ path, text }) => ({ path, bytes: Buffer.from(text) }));
   const pictures: { path: string; bytes: Uint8Array }[] = [];
   for (const { path, file } of picturesOf(files)) pictures.push({ path, bytes: await bytesOfPicture(tools.db, file) });
-  const { pdf, pages } = await tools.typesetter.typeset({
+  const { pdf, pages, against } = await tools.typesetter.typeset({
     files: [...texts, ...pictures],
-    standard: null,
+    // Accessible documents (ISO 14289-1).
+    standard: 'ua-1',
     timestamp: Date.parse(`${tools.buildDate}T00:00:00Z`) / 1000,
   });
-  return { files: [fileOf(tools.start, 'application/pdf', pdf)], pages, problems: [] };
+  const problems = against.map((reason): Problem => ({
+    severity: 'warning',
+    code: 'not-accessible',
+    message: `The PDF is tagged, but does not claim to be accessible (PDF/UA-1): ${reason}.`,
+    place: { component: null, block: null, entry: null },
+  }));
+  return { files: [fileOf(tools.start, 'application/pdf', pdf)], pages, problems };
 }
 
 function fileOf(path: string, mediaType: string, bytes: Buffer): DeliverableFile {

@@ -3,8 +3,8 @@ import { ZipFile } from 'yazl';
 import type { Queryable } from '../db/database.js';
 import { readBlobParts } from '../images/blobs.js';
 
-/** Zip entries carry one fixed date, so that equal deliverables are equal archives. */
-const zipDate = new Date(1980, 0, 1, 0, 0, 0);
+/** Entries carry one fixed date, in no zone, so that equal deliverables are equal archives. */
+export const zipOptions = { mtime: new Date(1980, 0, 1, 0, 0, 0), mode: 0o100_644, forceDosTimestamp: true } as const;
 
 /**
  * The files of a deliverable as one archive, read and packed while it is sent; undefined where the build made none.
@@ -25,7 +25,7 @@ export async function zipDeliverable(
   const zip = new ZipFile();
   zip.on('error', (error) => zip.outputStream.emit('error', error));
   for (const { path, digest, size } of rows) {
-    const options = { mtime: zipDate, mode: 0o100_644, forceDosTimestamp: true, size: Number(size) };
+    const options = { ...zipOptions, size: Number(size) };
     zip.addReadStreamLazy(path, options, (take) => take(null, Readable.from(readBlobParts(db, digest))));
   }
   zip.end();

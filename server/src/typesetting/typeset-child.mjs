@@ -21,11 +21,18 @@ function typeset({ files, standard, timestamp }) {
   try {
     const compiled = compiler.compile({ mainFilePath: join(folder, 'main.typ') });
     if (!compiled.result) return { failed: sentencesOf(compiled.takeError()) };
-    const pdf = compiler.pdf(compiled.result, {
-      creationTimestamp: timestamp,
-      ...(standard === null ? {} : { pdfStandard: standard }),
-    });
-    return { pdf, pages: compiled.result.numOfPages, warnings: sentencesOf(compiled.takeWarnings()) };
+    const pages = compiled.result.numOfPages;
+    const options = { creationTimestamp: timestamp };
+    try {
+      return { pdf: compiler.pdf(compiled.result, { ...options, pdfStandard: standard }), pages, against: [] };
+    } catch (error) {
+      // The document is made without the claim, and it is told what speaks against it.
+      const against = [...String(error).matchAll(/message: "(?:[^":]*: )?((?:[^"\\]|\\.)*)"/g)].map(
+        ([, message]) => message,
+      );
+      if (against.length === 0) throw error;
+      return { pdf: compiler.pdf(compiled.result, options), pages, against: [...new Set(against)] };
+    }
   } finally {
     compiler.resetShadow();
     compiler.evictCache(mostAge);

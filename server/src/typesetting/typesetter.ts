@@ -5,8 +5,8 @@ import { fileURLToPath } from 'node:url';
 /** A document to be typeset: the file `main.typ`, and what it reads. */
 export interface TypesetJob {
   readonly files: readonly { readonly path: string; readonly bytes: Uint8Array }[];
-  /** A standard that the document is to keep, such as `ua-1`; null: tagged, without a claim. */
-  readonly standard: string | null;
+  /** A standard that the document is to keep, such as `ua-1`. */
+  readonly standard: string;
   /** When the document was made, in seconds since 1970. */
   readonly timestamp: number;
 }
@@ -14,6 +14,8 @@ export interface TypesetJob {
 export interface TypesetDocument {
   readonly pdf: Buffer;
   readonly pages: number;
+  /** Why the document does not claim to keep the standard; empty: it does. */
+  readonly against: readonly string[];
 }
 
 /** The typesetter refused a document. */
@@ -22,7 +24,8 @@ export class TypesettingFailed extends Error {
 }
 
 type Answer = { readonly resident: number } & (
-  { readonly pdf: Uint8Array; readonly pages: number } | { readonly failed: readonly string[] }
+  | { readonly pdf: Uint8Array; readonly pages: number; readonly against: readonly string[] }
+  | { readonly failed: readonly string[] }
 );
 
 export interface TypesetterLimits {
@@ -70,7 +73,7 @@ export class Typesetter {
     const answer = await this.answerOf(child, job);
     if (answer.resident > this.limits.megabytes * 1e6) this.stop();
     if ('failed' in answer) throw new TypesettingFailed(`The document cannot be typeset: ${answer.failed.join('; ')}`);
-    return { pdf: Buffer.from(answer.pdf), pages: answer.pages };
+    return { pdf: Buffer.from(answer.pdf), pages: answer.pages, against: answer.against };
   }
 
   private answerOf(child: ChildProcess, job: TypesetJob): Promise<Answer> {

@@ -1,3 +1,3 @@
 import type { Capabilities } from '../format.js';
 
-export const capabilities: Capabilities = { pageNumbers: false };
+export const capabilities: Capabilities = { pageNumbers: false, allCandidates: false, playsRecordings: false };

@@ -1,3 +1,3 @@
 import type { Capabilities } from '../format.js';
 
-export const capabilities: Capabilities = { pageNumbers: true };
+export const capabilities: Capabilities = { pageNumbers: true, allCandidates: false, playsRecordings: false };

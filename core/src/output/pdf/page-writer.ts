@@ -19,9 +19,11 @@ export class PagedWriter {
   /** The footnotes that were called so far. */
   readonly called = new Set<string>();
 
+  /** @param places takes down what the document has places for */
   constructor(
     readonly publication: NumberedPublication,
     readonly page: NumberedPage,
+    private readonly places: Set<string>,
   ) {
     this.words = outputWords(publication.facts.language);
     this.wanted = publication.anchors.get(page.name);
@@ -57,7 +59,7 @@ export class PagedWriter {
     return {
       b: 'heading',
       level: place.level,
-      at: place.elsewhere ? '' : placeName(label),
+      at: place.elsewhere ? '' : this.name(label),
       number: headingNumber(this.publication.design, label),
       title: writeInline(this, label.title, place),
     };
@@ -80,7 +82,7 @@ export class PagedWriter {
   /** The name of something that carries a label. */
   landmark(node: AssembledNode, place: WritingPlace): { readonly at?: string } {
     if (place.elsewhere) return {};
-    return { at: placeName({ page: this.page.name, anchor: anchorFor(place.placements, textAttr(node, 'id') ?? '') }) };
+    return { at: this.name({ page: this.page.name, anchor: anchorFor(place.placements, textAttr(node, 'id') ?? '') }) };
   }
 
   /** The name of a block without a label, where something leads to it. */
@@ -98,6 +100,12 @@ export class PagedWriter {
 
   wantedAt(anchor: string, { elsewhere }: WritingPlace): { readonly at?: string } {
     if (elsewhere || !this.wanted?.has(anchor)) return {};
-    return { at: placeName({ page: this.page.name, anchor }) };
+    return { at: this.name({ page: this.page.name, anchor }) };
+  }
+
+  private name(place: { readonly page: string; readonly anchor: string | null }): string {
+    const name = placeName(place);
+    this.places.add(name);
+    return name;
   }
 }

@@ -93,7 +93,7 @@ export type PagedBlock =
       /** Shares of the width; 0 for columns that are as wide as what they hold. */
       readonly columns: readonly number[];
       readonly headRows: number;
-      readonly rows: readonly (readonly PagedCell[])[];
+      readonly cells: readonly PagedCell[];
     }
   | {
       readonly b: 'figure';
@@ -139,6 +139,10 @@ export interface PagedDefinition {
 }
 
 export interface PagedCell {
+  readonly at?: string;
+  /** Its first column and row, from 0. */
+  readonly x: number;
+  readonly y: number;
   readonly columns: number;
   readonly rows: number;
   readonly isHead: boolean;
@@ -156,7 +160,7 @@ export type PagedInline =
   | string
   | { readonly i: PagedMark; readonly c: readonly PagedInline[] }
   | { readonly i: 'code'; readonly kind: string; readonly c: readonly PagedInline[] }
-  | { readonly i: 'link'; readonly to: string; readonly c: readonly PagedInline[] }
+  | { readonly i: 'link'; readonly href: string; readonly c: readonly PagedInline[] }
   /** Leads to a place of the document. */
   | { readonly i: 'reference'; readonly to: string; readonly c: readonly PagedInline[] }
   /** The same, read by the number of the page. */
@@ -166,7 +170,7 @@ export type PagedInline =
   | { readonly i: 'image'; readonly path: string; readonly alt: string; readonly width: number }
   | { readonly i: 'footnote'; readonly at: string; readonly c: readonly PagedBlock[] }
   /** A footnote that was called before. */
-  | { readonly i: 'again'; readonly to: string };
+  | { readonly i: 'again'; readonly note: string };
 
 export type PagedMark =
   'strong' | 'emphasis' | 'term' | 'cited' | 'label' | 'key' | 'superscript' | 'subscript' | 'formula';

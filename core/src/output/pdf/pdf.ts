@@ -32,7 +32,7 @@ function render(publication: NumberedPublication): Rendition {
       {
         path: 'document.json',
         mediaType: 'application/json',
-        text: JSON.stringify(documentOf(publication)),
+        text: documentText(publication),
         pictures: shown,
       },
     ],
@@ -40,8 +40,18 @@ function render(publication: NumberedPublication): Rendition {
   };
 }
 
-/** A publication as the template takes it. */
-export function documentOf(publication: NumberedPublication): PagedDocument {
+/** A publication as the template takes it, as JSON; what stands nowhere on paper is led to by its page. */
+function documentText(publication: NumberedPublication): string {
+  const places = new Set<string>();
+  const document = documentOf(publication, places);
+  const there = (name: string): string => (places.has(name) ? name : (name.split('#')[0] ?? ''));
+  return JSON.stringify(document, (key, value: unknown) => {
+    if (key === 'to' && typeof value === 'string') return there(value);
+    return key === 'places' && Array.isArray(value) ? value.map((each) => there(String(each))) : value;
+  });
+}
+
+function documentOf(publication: NumberedPublication, places: Set<string>): PagedDocument {
   const { design, facts } = publication;
   const words = outputWords(facts.language);
   const line = (label: Label): PagedLine => ({
@@ -60,7 +70,7 @@ export function documentOf(publication: NumberedPublication): PagedDocument {
     entries: entries.map(indexEntry),
   });
   const pages = flattenPages(publication.pages).map((page) => {
-    const writer = new PagedWriter(publication, page);
+    const writer = new PagedWriter(publication, page, places);
     return { isFront: page.chapter.kind === 'front', heading: writer.heading(), blocks: writer.blocks() };
   });
   // Whatever stands between chapters of the body is of the body.
@@ -92,7 +102,7 @@ export function documentOf(publication: NumberedPublication): PagedDocument {
       ? glossaryOf(publication).map(({ term, definitions }) => ({
           term,
           definitions: definitions.map(({ blocks, page, heading, component, placements }) => ({
-            blocks: new PagedWriter(publication, page).blocksElsewhere(blocks, { component, placements }),
+            blocks: new PagedWriter(publication, page, places).blocksElsewhere(blocks, { component, placements }),
             source: line(heading),
           })),
         }))

@@ -14,7 +14,7 @@ export const template = String.raw`
 #let sans = "Source Sans 3"
 #let mono = "JetBrains Mono"
 
-#set document(title: doc.title, description: doc.variant, date: none)
+#set document(title: doc.title, description: doc.variant, date: auto)
 #set text(font: serif, size: 10.5pt, fill: ink, lang: doc.language, region: doc.region, hyphenate: true, fallback: false)
 #set par(justify: false, leading: 0.62em, spacing: 0.95em)
 #set block(spacing: 0.95em)
@@ -38,7 +38,7 @@ export const template = String.raw`
     else if i == "formula" { text(font: mono, size: 0.88em, hyphenate: false, inner()) }
     else if i == "superscript" { super(inner()) }
     else if i == "subscript" { sub(inner()) }
-    else if i == "link" { link(node.to, text(fill: accent, inner())) }
+    else if i == "link" { link(node.href, text(fill: accent, inner())) }
     else if i == "reference" { link(label(node.to), text(fill: accent, inner())) }
     else if i == "page" { link(label(node.to), context {
       let at = locate(label(node.to))
@@ -49,7 +49,7 @@ export const template = String.raw`
     else if i == "missing" { text(fill: rgb("#8c1d13"), font: sans, size: 0.92em, node.text) }
     else if i == "image" { box(height: 1em, image(node.path, alt: if node.alt == "" { none } else { node.alt }, height: 1em)) }
     else if i == "footnote" { [#footnote(blocks(node.c))#label(node.at)] }
-    else if i == "again" { footnote(label(node.to)) }
+    else if i == "again" { footnote(label(node.note)) }
     else { panic("There is no kind of line “" + i + "”.") }
   }
 }).join()
@@ -115,15 +115,20 @@ export const template = String.raw`
     }
   }
   else if b == "table" {
-    let cells = node.rows.enumerate().map(((at, row)) => row.map(cell => table.cell(
+    let cell-of(cell) = table.cell(
+      x: cell.x,
+      y: cell.y,
       colspan: cell.columns,
       rowspan: cell.rows,
       align: if cell.align == "center" { center } else if cell.align == "right" { right } else { left },
-      if cell.isHead { text(font: sans, weight: 600, size: 0.95em, write(cell.c)) } else { write(cell.c) },
-    )))
+      {
+        anchor(cell)
+        if cell.isHead { text(font: sans, weight: 600, size: 0.95em, write(cell.c)) } else { write(cell.c) }
+      },
+    )
     let widths = node.columns.map(width => if width > 0 { width * 1fr } else if node.columns.any(each => each > 0) { 10fr } else { auto })
-    let head = cells.slice(0, node.headRows).flatten()
-    let body = cells.slice(node.headRows).flatten()
+    let head = node.cells.filter(cell => cell.y < node.headRows).map(cell-of)
+    let body = node.cells.filter(cell => cell.y >= node.headRows).map(cell-of)
     let grid = table(
       columns: widths,
       stroke: (x, y) => (bottom: if y + 1 == node.headRows { 1pt + ink } else { 0.5pt + rule-colour }),
@@ -172,6 +177,7 @@ export const template = String.raw`
 #show raw: set text(font: mono, size: 0.85em / 0.8)
 #show raw.where(block: true): it => block(width: 100%, fill: tint, inset: 7pt, it)
 #show figure: set align(left)
+#show figure: set block(above: 1.3em, below: 1.3em)
 #show figure.caption: it => align(left, text(size: 0.92em, it.body))
 #show figure.where(kind: "al-table"): set block(breakable: true)
 #show figure.where(kind: "al-table"): set figure.caption(position: top)

@@ -177,7 +177,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
       : [];
     // Paper shows where the recording is found.
     const shown: readonly PagedBlock[] =
-      address === null ? [] : [{ b: 'paragraph', c: [{ i: 'link', to: address, c: [address] }] }];
+      address === null ? [] : [{ b: 'paragraph', c: [{ i: 'link', href: address, c: [address] }] }];
     return [{ b: 'group', ...writer.start(node, place), c: [...poster, ...shown, ...inner(writer, node, place)] }];
   },
 };
@@ -205,41 +205,46 @@ function table(
   const rows = childrenOf(grid);
   const isHead = (row: AssembledNode): boolean => row.attrs?.['header'] === true;
   const firstBody = rows.findIndex((row) => !isHead(row));
-  const cells = rows.map((row) =>
-    childrenOf(row).map((cell): PagedCell => ({
-      columns: numberAttr(cell, 'colspan', 1),
-      rows: numberAttr(cell, 'rowspan', 1),
-      isHead: isHead(row) || cell.type === 'table_header',
-      align: textAttr(cell, 'align') ?? '',
-      c: writeBlocks(writer, childrenOf(cell), place),
-    })),
-  );
+  const headRows = Math.max(firstBody, 0);
+  const cells: PagedCell[] = [];
+  // By row, the columns that are taken: cells from rows above reach down.
+  const taken: boolean[][] = rows.map(() => []);
+  const isFree = (x: number, y: number): boolean => taken[y]?.[x] !== true;
+  rows.forEach((row, y) => {
+    let x = 0;
+    let start = writer.start(row, place);
+    const end = y < headRows ? headRows : rows.length;
+    for (const cell of childrenOf(row)) {
+      while (!isFree(x, y)) x += 1;
+      // What would lie over another cell, or reach out of the table, is as large as there is room.
+      const wanted = { columns: numberAttr(cell, 'colspan', 1), rows: numberAttr(cell, 'rowspan', 1) };
+      let columns = 1;
+      while (columns < wanted.columns && isFree(x + columns, y)) columns += 1;
+      const across = Array.from({ length: columns }, (_, at) => x + at);
+      let down = 1;
+      while (down < wanted.rows && y + down < end && across.every((each) => isFree(each, y + down))) down += 1;
+      for (let at = y; at < y + down; at += 1) for (const each of across) (taken[at] ??= [])[each] = true;
+      cells.push({
+        ...start,
+        x,
+        y,
+        columns,
+        rows: down,
+        isHead: isHead(row) || cell.type === 'table_header',
+        align: textAttr(cell, 'align') ?? '',
+        c: writeBlocks(writer, childrenOf(cell), place),
+      });
+      start = {};
+      x += columns;
+    }
+  });
   const widths = columnsOf({ attrs: grid.attrs }).map((column) => column.width ?? 0);
-  const count = Math.max(widths.length, columnCount(cells));
+  const count = Math.max(widths.length, 1, ...cells.map(({ x, columns }) => x + columns));
   return {
     b: 'table',
     caption: null,
     columns: Array.from({ length: count }, (_, at) => widths[at] ?? 0),
-    headRows: firstBody < 0 ? 0 : firstBody,
-    rows: cells,
+    headRows,
+    cells,
   };
-}
-
-/** How many columns a table has: cells from rows above take their columns, too. */
-function columnCount(rows: readonly (readonly PagedCell[])[]): number {
-  const taken: number[] = [];
-  let most = 0;
-  for (const row of rows) {
-    let column = 0;
-    const below = new Map<number, number>();
-    for (const cell of row) {
-      while ((taken[column] ?? 0) > 0) column += 1;
-      for (let each = 0; each < cell.columns; each += 1) below.set(column + each, cell.rows);
-      column += cell.columns;
-    }
-    for (let at = 0; at < Math.max(taken.length, column); at += 1)
-      taken[at] = Math.max((taken[at] ?? 0) - 1, (below.get(at) ?? 0) - 1, 0);
-    most = Math.max(most, column, taken.length);
-  }
-  return most;
 }

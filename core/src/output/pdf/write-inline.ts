@@ -97,7 +97,7 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
     const found = writer.page.notes.footnotes.get(anchor);
     if (!writer.page.footnotes.has(anchor) || !found) return null;
     const at = `${placeName({ page: writer.page.name, anchor })} note`;
-    if (writer.called.has(anchor)) return { i: 'again', to: at };
+    if (writer.called.has(anchor)) return { i: 'again', note: at };
     writer.called.add(anchor);
     const c = writer.noteBlocks(found);
     // What leads to the footnote as a block leads into it.
@@ -123,9 +123,9 @@ const marked =
 const markWriters: Readonly<Record<MarkKind, MarkWriter>> = {
   condition: (_, c) => c,
   link: (mark, c, _, place) => {
-    const to = safeAddress(textAttr(mark, 'href') ?? '');
+    const href = safeAddress(textAttr(mark, 'href') ?? '');
     // A refused address leads nowhere; its words stay.
-    return to === null || place.inLink ? c : [{ i: 'link', to, c }];
+    return href === null || place.inLink ? c : [{ i: 'link', href, c }];
   },
   strong: marked('strong'),
   emphasis: marked('emphasis'),

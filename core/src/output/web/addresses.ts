@@ -24,6 +24,11 @@ export function pageFile(name: string): string {
   return file;
 }
 
+/** The file of a generated list. */
+export function listFile(name: keyof typeof ownPages): string {
+  return `${ownPages[name]}.html`;
+}
+
 /** The address of a page, or of a place on it, as it stands in links of other pages. */
 export function addressOf({ page, anchor }: { readonly page: string; readonly anchor: string | null }): string {
   return encodeURIComponent(pageFile(page)) + (anchor === null ? '' : `#${encodeURIComponent(anchor)}`);

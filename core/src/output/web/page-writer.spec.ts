@@ -7,6 +7,7 @@ import { labelledDesign, plainDesign, type Design } from '../../number/design.js
 import { contentOf, firstPage, lastPage, numberedOf } from '../../../../tests/support/build.js';
 import { headingNumber } from '../labels.js';
 import { imageFileName } from '../file-names.js';
+import { siteForm } from './page-form.js';
 import { PageWriter } from './page-writer.js';
 import {
   component,
@@ -126,7 +127,7 @@ describe('A rendered page', () => {
     const source = sourceOf([topic('t', makeNode('figure', null, [makeNode('picture', { component: 'i' })])), image]);
     const numbered = numberedOf(source, recipeOf(publicationOf([entry('e1', 't')])));
     const addresses = ['a', 'b', 'a'].map((folder) => {
-      const writer = new PageWriter(numbered, firstPage(numbered), () => `${folder}/picture`);
+      const writer = new PageWriter(numbered, firstPage(numbered), { ...siteForm, picture: () => `${folder}/picture` });
       return parse(writer.content()).querySelector('img')?.getAttribute('src');
     });
     expect(addresses).toEqual(['a/picture', 'b/picture', 'a/picture']);

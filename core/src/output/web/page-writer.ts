@@ -1,9 +1,8 @@
-import type { ImageFile } from '../../model/component.js';
 import { childrenOf, type AssembledNode } from '../../model/node.js';
 import type { Label, NumberedPage, NumberedPublication } from '../../number/numbered.js';
 import { element } from '../markup.js';
 import { outputWords, type OutputWords } from '../words.js';
-import { imageFileName } from '../file-names.js';
+import { siteForm, type PageForm } from './page-form.js';
 import { writeBlocks, writeHeading } from './write-blocks.js';
 import { writeInline } from './write-inline.js';
 
@@ -15,11 +14,10 @@ export class PageWriter {
   /** The footnotes that were called so far. */
   readonly called = new Set<string>();
 
-  /** @param pictureAddress where a picture is found */
   constructor(
     readonly publication: NumberedPublication,
     readonly page: NumberedPage,
-    readonly pictureAddress: (file: ImageFile) => string = imageFileName,
+    readonly form: PageForm = siteForm,
   ) {
     this.words = outputWords(publication.facts.language);
     this.wanted = publication.anchors.get(page.name);
@@ -28,8 +26,9 @@ export class PageWriter {
   /** The content of the page: what stands in `<main>`. */
   content(): string {
     const { page } = this;
-    const place = { component: page.topic ?? '', placements: [], level: 2 };
-    const heading = writeHeading(this, 1, page.label, place);
+    const level = this.form.level(page.depth);
+    const place = { component: page.topic ?? '', placements: [], level: level + 1 };
+    const heading = writeHeading(this, level, page.label, place);
     return `${heading}${writeBlocks(this, page.blocks, place)}${this.footnotes()}`;
   }
 
@@ -47,6 +46,11 @@ export class PageWriter {
     return writeBlocks(this, nodes, { ...at, level: 2, elsewhere: true });
   }
 
+  /** The id of an occurrence on this page. */
+  id(anchor: string): string {
+    return this.form.id(this.page.name, anchor);
+  }
+
   private footnotes(): string {
     const { footnotes, notes } = this.page;
     if (footnotes.size === 0) return '';
@@ -57,9 +61,10 @@ export class PageWriter {
       const { node, component, placements } = found;
       const content = writeBlocks(this, childrenOf(node), { component, placements, level: 6 });
       // What leads to the footnote as a block leads here, too.
-      const start = this.wanted?.has(anchor) ? element('span', { id: anchor }, '') : '';
-      const back = element('a', { href: `#_call-${number}` }, `[${number}]`);
-      items += `${element('div', { class: 'footnote', id: `_note-${number}` }, `${start}${back} ${content}`)}\n`;
+      const start = this.wanted?.has(anchor) ? element('span', { id: this.id(anchor) }, '') : '';
+      const back = element('a', { href: `#${this.id(`_call-${number}`)}` }, `[${number}]`);
+      const attrs = { class: 'footnote', id: this.id(`_note-${number}`), ...this.form.note };
+      items += `${element('div', attrs, `${start}${back} ${content}`)}\n`;
     }
     return `${element('section', { class: 'footnotes', 'aria-label': this.words.footnotes }, `\n${items}`)}\n`;
   }

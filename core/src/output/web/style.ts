@@ -1,4 +1,13 @@
 import type { Design } from '../../number/design.js';
+import type { FontFile } from '../format.js';
+
+/** The fonts of a site, under the paths that its style sheet uses. */
+export const siteFonts: readonly FontFile[] = [
+  { path: 'fonts/serif.woff2', font: 'serif' },
+  { path: 'fonts/serif-italic.woff2', font: 'serif-italic' },
+  { path: 'fonts/sans.woff2', font: 'sans' },
+  { path: 'fonts/mono.woff2', font: 'mono' },
+];
 
 /** The style sheet of a site in a design. */
 export function siteStyle(design: Design): string {

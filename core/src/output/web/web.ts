@@ -10,18 +10,18 @@ import {
 import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
-import type { FontFile, Format, FormatFile, Rendition } from '../format.js';
+import type { Format, FormatFile, Rendition } from '../format.js';
 import { digestOf } from '../../model/digest.js';
 import { headingNumber, referenceText } from '../labels.js';
 import { element, escapeHtml } from '../markup.js';
 import { outputWords, type OutputWords } from '../words.js';
-import { addressOf, pageFile } from './addresses.js';
+import { addressOf, listFile, pageFile } from './addresses.js';
 import { capabilities } from './capabilities.js';
 import { ContentsBeside } from './contents-beside.js';
 import { labelLine, labelText, listPages, type ListPage } from './lists.js';
 import { PageWriter } from './page-writer.js';
 import { slotScript } from './slot-script.js';
-import { siteStyle } from './style.js';
+import { siteFonts, siteStyle } from './style.js';
 
 /** A small site that needs no server: a page a topic, contents, generated lists, a style sheet. */
 export const web: Format = {
@@ -30,13 +30,6 @@ export const web: Format = {
   version: 2,
   render: (publication) => new Site(publication).render(),
 };
-
-const fonts: readonly FontFile[] = [
-  { path: 'fonts/serif.woff2', font: 'serif' },
-  { path: 'fonts/serif-italic.woff2', font: 'serif-italic' },
-  { path: 'fonts/sans.woff2', font: 'sans' },
-  { path: 'fonts/mono.woff2', font: 'mono' },
-];
 
 const htmlType = 'text/html; charset=utf-8';
 
@@ -79,7 +72,7 @@ class Site {
     this.words = outputWords(facts.language);
     this.title = escapeHtml(plainText(publication.title, this.words));
     this.lists = listPages(publication);
-    const links = this.lists.map(({ path, title }) => `<li>${element('a', { href: path }, title)}</li>\n`);
+    const links = this.lists.map(({ name, title }) => `<li>${element('a', { href: listFile(name) }, title)}</li>\n`);
     // As they stand below the contents.
     this.listLinks = links.length === 0 ? '' : `<ul class="lists">\n${links.join('')}</ul>\n`;
     this.contents = new ContentsBeside(publication.pages, (page) => this.line(page), this.words.more);
@@ -94,7 +87,7 @@ class Site {
       files: [
         file(web.start, this.cover()),
         ...this.pages.map((page, at) => this.page(page, at)),
-        ...this.lists.map((list) => file(list.path, this.listFile(list))),
+        ...this.lists.map((list) => file(listFile(list.name), this.listFile(list))),
         {
           path: 'style.css',
           mediaType: 'text/css; charset=utf-8',
@@ -102,7 +95,7 @@ class Site {
           pictures: [],
         },
       ],
-      fonts,
+      fonts: siteFonts,
     };
   }
 

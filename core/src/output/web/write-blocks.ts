@@ -28,25 +28,25 @@ function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace
   const labels = (prepared.traits & labelled) === 0 ? '' : shownLabels(writer, node, place);
   if (labels === null) return write(writer, node, place);
   const before = prepared.made;
-  const { words, pictureAddress } = writer;
-  if (before?.words === words && before.pictureAddress === pictureAddress && before.labels === labels)
-    return before.markup;
+  const { words, form } = writer;
+  if (before?.words === words && before.form === form && before.labels === labels) return before.markup;
   const html = write(writer, node, place);
   // Asking for a sign puts the text in one piece, which is quicker to copy than one of many pieces.
   html.charCodeAt(0);
-  prepared.made = { words, pictureAddress, labels, markup: html };
+  prepared.made = { words, form, labels, markup: html };
   return html;
 }
 
 /** All that a section shows by its place: its level, its name on the page, and the numbers in it; null: not known of others. */
-function shownLabels({ publication, page }: PageWriter, node: AssembledNode, place: WritingPlace): string | null {
+function shownLabels(writer: PageWriter, node: AssembledNode, place: WritingPlace): string | null {
   if (node.type !== 'section' || place.elsewhere) return null;
+  const { publication, page } = writer;
   const { landmarks, positions } = page.notes;
   const anchor = occurrenceOf(node, place);
   const first = positions.get(anchor);
   const section = first === undefined ? undefined : landmarks[first];
   if (first === undefined || !section) return null;
-  let shown = `${place.level} ${anchor}`;
+  let shown = `${place.level} ${writer.id(anchor)}`;
   let at = first;
   do {
     shown += `\0${headingNumber(publication.design, known(page.labels[at]))}`;
@@ -81,7 +81,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const body = children[0]?.type === 'title' ? children.slice(1) : children;
     const heading = writeHeading(writer, place.level, label, place);
     const inner = writeBlocks(writer, body, { ...place, level: place.level + 1 });
-    return `${startTag('section', { id: occurrence(node, place) })}\n${heading}${inner}</section>\n`;
+    return `${startTag('section', { id: occurrence(writer, node, place) })}\n${heading}${inner}</section>\n`;
   },
   bullet_list: wrapped('ul'),
   ordered_list: (writer, node, place) => {
@@ -98,7 +98,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     `${element('li', { id: wantedId(writer, node, place) }, writeTight(writer, childrenOf(node), place))}\n`,
   steps: wrapped('ol', 'steps'),
   step: (writer, node, place) =>
-    `${element('li', { id: occurrence(node, place) }, writeTight(writer, childrenOf(node), place))}\n`,
+    `${element('li', { id: occurrence(writer, node, place) }, writeTight(writer, childrenOf(node), place))}\n`,
   definition_list: wrapped('dl'),
   definition: (writer, node, place) => {
     // What leads to a definition leads to its first term.
@@ -115,7 +115,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const grid = childrenOf(node).find((child) => child.type === 'table_grid');
     const head = caption ? `${element('caption', undefined, writeCaption(writer, label, place))}\n` : '';
     const table = `<table>\n${head}${grid ? writeGrid(writer, grid, place) : ''}</table>\n`;
-    return `${element('div', { class: 'table', id: occurrence(node, place) }, `\n${table}`)}\n`;
+    return `${element('div', { class: 'table', id: occurrence(writer, node, place) }, `\n${table}`)}\n`;
   },
   table_grid: (writer, node, place) => writeGrid(writer, node, place),
   table_row: (writer, node, place) => writeRow(writer, node, null, place),
@@ -128,7 +128,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
       ? `${element('figcaption', undefined, writeCaption(writer, label, place))}\n`
       : '';
     const inner = `\n${writeBlocks(writer, content, place)}${caption}`;
-    return `${element('figure', { id: occurrence(node, place) }, inner)}\n`;
+    return `${element('figure', { id: occurrence(writer, node, place) }, inner)}\n`;
   },
   picture: (writer, node) => `${pictureTag(writer, node)}\n`,
   admonition: (writer, node, place) => {
@@ -153,13 +153,17 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const titled = content[0]?.type === 'title';
     const caption = titled ? `${element('p', { class: 'title' }, writeCaption(writer, label, place))}\n` : '';
     const inner = `\n${caption}${writeBlocks(writer, titled ? content.slice(1) : content, place)}`;
-    return `${element('div', { class: 'example', id: occurrence(node, place) }, inner)}\n`;
+    return `${element('div', { class: 'example', id: occurrence(writer, node, place) }, inner)}\n`;
   },
   // Footnotes stand at the end of the page, where they are called.
   footnote: () => '',
   placed: writePlaced,
   slot: (writer, node, place) => {
     const stated = textAttr(node, 'stated');
+    if (!writer.form.capabilities.allCandidates) {
+      const one = childrenOf(node).find((candidate) => textAttr(candidate, 'component') === stated);
+      return one ? writePlaced(writer, one, place) : '';
+    }
     const candidates = childrenOf(node).map((candidate) => {
       const hidden = textAttr(candidate, 'component') !== stated;
       return `${element('div', { hidden }, `\n${writePlaced(writer, candidate, place)}`)}\n`;
@@ -178,7 +182,8 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const isAudio = textAttr(node, 'medium') === 'audio';
     const address = safeAddress(textAttr(node, 'address') ?? '');
     const file = chosenFileOf(node);
-    const poster = !isAudio && file ? writer.pictureAddress(file) : null;
+    const poster = !isAudio && file ? writer.form.picture(file) : null;
+    if (!writer.form.capabilities.playsRecordings) return writeRecording(writer, node, address, place);
     const player = startTag(isAudio ? 'audio' : 'video', { controls: true, preload: 'none', src: address, poster });
     const transcript = writeBlocks(writer, childrenOf(node), place);
     const said = transcript === '' ? '' : `${element('figcaption', undefined, `\n${transcript}`)}\n`;
@@ -186,6 +191,16 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     return `${element('figure', { class: 'media', id: wantedId(writer, node, place) }, inner)}\n`;
   },
 };
+
+/** A recording where it cannot be played: its picture, where it is found, and what is said in it. */
+function writeRecording(writer: PageWriter, node: AssembledNode, address: string | null, place: WritingPlace): string {
+  const file = chosenFileOf(node);
+  const poster = file ? `${startTag('img', { src: writer.form.picture(file), alt: '' })}\n` : '';
+  const link =
+    address === null ? '' : `${element('p', undefined, element('a', { href: address }, escapeHtml(address)))}\n`;
+  const transcript = writeBlocks(writer, childrenOf(node), place);
+  return `${element('div', { class: 'media', id: wantedId(writer, node, place) }, `\n${poster}${link}${transcript}`)}\n`;
+}
 
 /** A heading; what is deeper than HTML's headings says its level otherwise (WAI-ARIA 1.2, “heading”). */
 export function writeHeading(writer: PageWriter, level: number, label: Label, place: WritingPlace): string {
@@ -212,8 +227,8 @@ function occurrenceOf(node: AssembledNode, { placements }: WritingPlace): string
 }
 
 /** The HTML id of what carries a label; none where it stands on another page. */
-function occurrence(node: AssembledNode, place: WritingPlace): string | null {
-  return place.elsewhere ? null : occurrenceOf(node, place);
+function occurrence(writer: PageWriter, node: AssembledNode, place: WritingPlace): string | null {
+  return place.elsewhere ? null : writer.id(occurrenceOf(node, place));
 }
 
 /** The HTML id of a block without a label: only where something leads there. */
@@ -222,7 +237,7 @@ function wantedId(writer: PageWriter, node: AssembledNode, place: WritingPlace):
   const id = textAttr(node, 'id');
   if (id === null) return null;
   const anchor = anchorFor(place.placements, id);
-  return writer.wanted.has(anchor) ? anchor : null;
+  return writer.wanted.has(anchor) ? writer.id(anchor) : null;
 }
 
 function writeTerm(writer: PageWriter, term: AssembledNode, id: string | null, place: WritingPlace): string {
@@ -251,7 +266,7 @@ function placedStart(writer: PageWriter, node: AssembledNode, inner: WritingPlac
   const anchor = anchorFor(inner.placements, topicHeading);
   const [only] = childrenOf(node);
   const hasHeading = only?.type === 'section' && textAttr(only, 'id') === topicHeading;
-  return !hasHeading && writer.wanted.has(anchor) ? `${startTag('span', { id: anchor })}</span>` : '';
+  return !hasHeading && writer.wanted.has(anchor) ? `${startTag('span', { id: writer.id(anchor) })}</span>` : '';
 }
 
 function writeGrid(writer: PageWriter, grid: AssembledNode, place: WritingPlace): string {

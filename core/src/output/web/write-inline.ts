@@ -7,8 +7,6 @@ import { anchorFor } from '../../number/anchors.js';
 import { plainText } from '../../number/plain-text.js';
 import { referenceText } from '../labels.js';
 import { element, escapeHtml, startTag } from '../markup.js';
-import { addressOf } from './addresses.js';
-import { capabilities } from './capabilities.js';
 import type { PageWriter } from './page-writer.js';
 import type { WritingPlace } from '../writing-place.js';
 
@@ -48,10 +46,10 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
     const { publication, page, words } = writer;
     const found = publication.reference({ entry: page.entry, ...place }, node);
     if (!found) return missingMarker(writer);
-    const text = escapeHtml(referenceText(publication.design, found, words, capabilities));
+    const text = escapeHtml(referenceText(publication.design, found, words, writer.form.capabilities));
     if (place.inLink) return text;
     const onPage = found.page === page.name && found.anchor !== null && !place.elsewhere;
-    const href = onPage ? `#${encodeURIComponent(found.anchor ?? '')}` : addressOf(found);
+    const href = onPage ? `#${encodeURIComponent(writer.id(found.anchor ?? ''))}` : writer.form.address(found);
     return element('a', { class: 'reference', href }, text);
   },
   footnote_reference: (writer, node, place) => {
@@ -59,9 +57,9 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
     const anchor = anchorFor(place.placements, textAttr(node, 'target') ?? '');
     const number = writer.page.footnotes.get(anchor);
     if (number === undefined) return '';
-    const id = writer.called.has(anchor) ? null : `_call-${number}`;
+    const id = writer.called.has(anchor) ? null : writer.id(`_call-${number}`);
     writer.called.add(anchor);
-    const link = element('a', { id, href: `#_note-${number}` }, `[${number}]`);
+    const link = element('a', { id, href: `#${writer.id(`_note-${number}`)}`, ...writer.form.noteCall }, `[${number}]`);
     return element('sup', { class: 'footnote' }, place.inLink ? `[${number}]` : link);
   },
   index_marker: () => '',
@@ -78,7 +76,7 @@ export function pictureTag(writer: PageWriter, node: AssembledNode): string {
   const file = known(chosenFileOf(node));
   const { width, height } = file;
   return startTag('img', {
-    src: writer.pictureAddress(file),
+    src: writer.form.picture(file),
     alt: textAttr(node, 'alt') ?? '',
     width: width && height ? width : null,
     height: width && height ? height : null,

@@ -11,10 +11,12 @@ import {
   PageWriter,
   plainDesign,
   referencesOf,
+  siteForm,
   type Axis,
   type Component,
   type ComponentClosure,
   type ContentNode,
+  type PageForm,
   type Problem,
   type Recipe,
   type VariableValues,
@@ -33,6 +35,9 @@ export interface ToRead {
   readonly lens: Recipe | null;
   readonly axes: readonly Axis[];
 }
+
+/** Pages as a place of the application shows them: pictures come from the server. */
+const readingForm: PageForm = { ...siteForm, picture: imageAddress };
 
 /** A recipe that leaves nothing out: what is read without a lens. */
 const everything: Recipe = {
@@ -81,7 +86,7 @@ export function read({ closure, lens, axes }: ToRead): Reading {
   const numbered = numberPublication(assemblePublication(source, shownRecipe), shownRecipe);
   const page = flattenPages(numbered.pages).find((each) => each.entry === '@shown');
   return {
-    html: page ? new PageWriter(numbered, page, imageAddress).content() : '',
+    html: page ? new PageWriter(numbered, page, readingForm).content() : '',
     problems: numbered.problems.filter(({ code, place }) => {
       if (code === 'left-out-reference') return place.component === component.key;
       // Without a lens all alternatives are shown on purpose.

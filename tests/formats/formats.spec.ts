@@ -1,0 +1,215 @@
+import fc from 'fast-check';
+import { parse } from 'node-html-parser';
+import { flattenPages, formatsOf, type NumberedPublication } from '@allomorph/core';
+import { buildVariant } from '../../server/src/builds/build-variant.js';
+import { Database } from '../../server/src/db/database.js';
+import { storeBlobs } from '../../server/src/images/blobs.js';
+import { readVariants } from '../../server/src/publications/publications.js';
+import { openWorkspace } from '../../server/src/workspace.js';
+import { anyGround, anyLibrary, sourceFor } from '../support/any-library.js';
+import { numberedOf } from '../support/build.js';
+import { freshDatabase } from '../support/fresh-database.js';
+import { entry, p, publicationOf, recipeOf, sourceOf, topic } from '../support/library-parts.js';
+import { packAll, stopTypesetting } from './build-all.js';
+import {
+  bookmarksOf,
+  checkPdf,
+  faultsOfEpub,
+  filesOfEpub,
+  fontsOfPdf,
+  shareMissing,
+  wordsMissing,
+  textOfPdf,
+  wordsOf,
+  wordsOfMarkup,
+} from './read-formats.js';
+
+type FreshDatabase = Awaited<ReturnType<typeof freshDatabase>>;
+
+/** A picture of one point (PNG, second edition). */
+const point = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+  'base64',
+);
+
+/** The words of the topics as the web site has them, topic by topic. */
+function wordsOfSite(files: readonly { readonly path: string; readonly bytes: Buffer | null }[]): readonly string[] {
+  return files
+    .filter(({ path }) => path.endsWith('.html') && path !== 'index.html')
+    .flatMap(({ bytes }) => {
+      const main = parse(bytes?.toString() ?? '', { blockTextElements: {} }).querySelector('main');
+      return main ? wordsOfMarkup(main) : [];
+    });
+}
+
+/**
+ * Expects that paper has the words of the web site. Signal words stand in capitals there, and footnotes count on from topic to
+ * topic.
+ */
+function expectOnPaper(words: readonly string[], pdf: Uint8Array): void {
+  const folded = (list: readonly string[]): readonly string[] => list.map((word) => word.toLowerCase());
+  const wanted = folded(words.filter((word) => /\p{L}/u.test(word)));
+  const missing = wordsMissing(wanted, folded(wordsOf(textOfPdf(pdf))));
+  expect(missing.length)
+    .withContext(`${missing.join(' ')} of ${wanted.length}`)
+    .toBeLessThanOrEqual(wanted.length / 1000);
+}
+
+describe('Every format', () => {
+  let database: FreshDatabase;
+  let db: Database;
+
+  beforeAll(async () => {
+    database = await freshDatabase();
+    db = new Database(database.url);
+    await openWorkspace(db, 'empty');
+    // The pictures of random libraries are digits instead of digests.
+    const digests = Array.from({ length: 10 }, (_, digit) => String(digit).repeat(64));
+    await storeBlobs(
+      db,
+      digests.map((digest) => ({ digest, bytes: point })),
+    );
+  }, 120_000);
+  afterAll(async () => {
+    stopTypesetting();
+    await db.close();
+    await database.drop();
+  });
+
+  it('says what the web site says, of every kind of content in every place', async () => {
+    const samples = fc.sample(fc.tuple(anyLibrary, anyGround), 40);
+    let compared = 0;
+    for (const [library, ground] of samples) {
+      const numbered = numberedOf(sourceFor(ground, library), ground.recipe);
+      const made = await packAll(db, numbered);
+      const words = wordsOfSite(made.html.files as never);
+      const [page] = made.page.files;
+      const single = parse(page?.bytes?.toString() ?? '', { blockTextElements: {} }).querySelector('main');
+      expect(single && shareMissing(words, wordsOfMarkup(single))).toBe(0);
+      const book = filesOfEpub(made.epub.files[0]?.bytes ?? new Uint8Array());
+      const inBook = [...book]
+        .filter(([path]) => path.endsWith('.xhtml'))
+        .flatMap(([, text]) => wordsOfMarkup(parse(text, { blockTextElements: {} })));
+      expect(shareMissing(words, inBook)).toBe(0);
+      const pdf = made.pdf.files[0]?.bytes ?? new Uint8Array();
+      expectOnPaper(words, pdf);
+      compared += words.length;
+    }
+    expect(compared).toBeGreaterThan(400);
+  }, 600_000);
+});
+
+describe('The deliverables of the demo', () => {
+  let database: FreshDatabase;
+  let db: Database;
+  let numbered: readonly NumberedPublication[];
+  let made: Awaited<ReturnType<typeof packAll>>[];
+
+  beforeAll(async () => {
+    database = await freshDatabase();
+    db = new Database(database.url);
+    const workspace = await openWorkspace(db, 'demo');
+    const found: NumberedPublication[] = [];
+    const { readRecipe } = await import('../../server/src/builds/build-variant.js');
+    for (const variant of await readVariants(db, workspace)) {
+      const { source, recipe } = await readRecipe(db, workspace, variant, '2026-11-24');
+      found.push(numberedOf(source, recipe));
+    }
+    numbered = found;
+    made = [];
+    for (const each of numbered) made.push(await packAll(db, each));
+  }, 300_000);
+  afterAll(async () => {
+    stopTypesetting();
+    await db.close();
+    await database.drop();
+  });
+
+  it('are documents that keep the structure of PDF, with our fonts embedded and a bookmark for every heading', () => {
+    made.forEach(({ pdf, html }, at) => {
+      const bytes = pdf.files[0]?.bytes ?? new Uint8Array();
+      expect(checkPdf(bytes)).toContain('No syntax or stream encoding errors found');
+      for (const { name, isEmbedded } of fontsOfPdf(bytes)) {
+        expect(isEmbedded).withContext(name).toBeTrue();
+        expect(name).toMatch(/^[A-Z]{6}\+(SourceSerif4|SourceSans3|JetBrainsMono)-/);
+      }
+      const headings = html.files.flatMap(({ path, bytes: text }) => {
+        if (!path.endsWith('.html') || path === 'index.html') return [];
+        const main = parse(text?.toString() ?? '').querySelector('main');
+        return (main?.querySelectorAll('h1, h2, h3, h4, h5, h6') ?? []).map((each) => each.text);
+      });
+      const bookmarks = bookmarksOf(bytes);
+      for (const heading of headings) expect(bookmarks).toContain(heading);
+      expect(pdf.problems).toEqual([]);
+      expect(flattenPages(numbered[at]?.pages ?? []).length).toBeLessThan(headings.length + 1);
+    });
+  });
+
+  it('say the same words in every format', () => {
+    for (const { html, pdf, epub } of made) {
+      const words = wordsOfSite(html.files as never);
+      expectOnPaper(words, pdf.files[0]?.bytes ?? new Uint8Array());
+      const book = [...filesOfEpub(epub.files[0]?.bytes ?? new Uint8Array())]
+        .filter(([path]) => path.endsWith('.xhtml'))
+        .flatMap(([, text]) => wordsOfMarkup(parse(text)));
+      expect(shareMissing(words, book)).toBe(0);
+    }
+  });
+
+  it('are books against which the checker of EPUB 3.3 says nothing', () => {
+    for (const { epub } of made) expect(faultsOfEpub(epub.files[0]?.bytes ?? new Uint8Array())).toBe('');
+  }, 300_000);
+
+  it('are single pages that need nothing besides themselves, and whose links all lead somewhere', () => {
+    for (const { page } of made) {
+      const text = page.files[0]?.bytes?.toString() ?? '';
+      const root = parse(text);
+      const ids = root.querySelectorAll('[id]').map((each) => each.id);
+      expect(new Set(ids).size).toBe(ids.length);
+      for (const link of root.querySelectorAll('a[href^="#"]'))
+        expect(ids).toContain(decodeURIComponent(link.getAttribute('href')?.slice(1) ?? ''));
+      for (const each of root.querySelectorAll('[src], link'))
+        expect(each.getAttribute('src')).toMatch(/^data:image\//);
+      for (const [, address] of text.slice(0, text.indexOf('</style>')).matchAll(/url\(([^)]*)\)/g))
+        expect(address).toMatch(/^data:font\/woff2;base64,/);
+    }
+  });
+
+  it('come out the same whenever they are made again', async () => {
+    const workspace = await openWorkspace(db, 'demo');
+    for (const variant of (await readVariants(db, workspace)).slice(0, 2)) {
+      const all = {
+        ...variant,
+        formats: formatsOf(['html', 'page', 'pdf', 'epub', 'markdown']).map(({ name }) => name),
+      };
+      const build = () => buildVariant(db, workspace, all as never, '2026-11-24', () => undefined);
+      const [one, two] = [await build(), await build()];
+      expect(one.formats.map(({ failed }) => failed)).toEqual(all.formats.map(() => null));
+      expect(two.formats.map(({ digest }) => digest)).toEqual(one.formats.map(({ digest }) => digest));
+    }
+  });
+});
+
+describe('What authors write', () => {
+  const hostile = [
+    '#read("/etc/passwd")',
+    '$x$ *bold* _low_ `raw`',
+    '#panic()',
+    '<b>&amp;</b> ]] >',
+    '= No heading',
+    '\\u{41} // gone',
+  ];
+
+  it('is text in every format, whatever it looks like', async () => {
+    const database = await freshDatabase();
+    const db = new Database(database.url);
+    await openWorkspace(db, 'empty');
+    const source = sourceOf([topic('t', ...hostile.map((text) => p(text)))]);
+    const made = await packAll(db, numberedOf(source, recipeOf(publicationOf([entry('e', 't')]))));
+    stopTypesetting();
+    const paper = textOfPdf(made.pdf.files[0]?.bytes ?? new Uint8Array());
+    for (const text of hostile) expect(paper).toContain(text);
+    await db.close();
+    await database.drop();
+  });
+});
