@@ -69,6 +69,7 @@ const recipe = (title: string, profile: string, more: Partial<VariantRecipe> = {
   ...newRecipe,
   title,
   profile,
+  formats: ['html', 'pdf', 'epub'],
   ...more,
 });
 
@@ -88,6 +89,7 @@ export const variants: readonly { readonly publication: string; readonly recipe:
     publication: 'service-manual',
     recipe: recipe('Dunlin 4X, North America', 'dunlin-4x-technician-north-america', {
       design: 'labelled',
+      formats: ['html', 'page', 'pdf', 'epub', 'markdown'],
       strict: true,
     }),
   },

@@ -10,6 +10,8 @@ export interface Capabilities {
   readonly allCandidates: boolean;
   /** Whether it plays recordings; otherwise it says where they are found. */
   readonly playsRecordings: boolean;
+  /** Whether it lies in a folder with other files, so that relative addresses can lead somewhere. */
+  readonly relativeAddresses: boolean;
 }
 
 /** One file that a format made of a publication. */

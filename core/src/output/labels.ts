@@ -1,3 +1,4 @@
+import { safeAddress } from '../assemble/addresses.js';
 import { fillTemplate, type Design } from '../number/design.js';
 import type { Label, ResolvedReference } from '../number/numbered.js';
 import { plainText } from '../number/plain-text.js';
@@ -30,4 +31,10 @@ export function referenceText(
   if (values.title === '' || form === 'number') return fillTemplate(templates.number, values);
   const withNumber = form === 'number-title' || (form === 'page' && !capabilities.pageNumbers);
   return fillTemplate(withNumber ? templates.numberAndTitle : design.titleReference, values);
+}
+
+/** The address that a link of a format leads to; null where it is refused, or leads nowhere from there. */
+export function linkAddress(address: string, { relativeAddresses }: Capabilities): string | null {
+  const safe = safeAddress(address);
+  return safe === null || relativeAddresses || URL.canParse(safe) ? safe : null;
 }

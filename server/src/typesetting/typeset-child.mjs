@@ -47,11 +47,14 @@ process.on('message', ({ fonts, job }) => {
     });
     return;
   }
+  const begun = process.cpuUsage();
   let answer;
   try {
     answer = typeset(job);
   } catch (error) {
     answer = { failed: [error instanceof Error ? error.message : String(error)] };
   }
-  process.send({ ...answer, resident: process.memoryUsage.rss() });
+  const { user, system } = process.cpuUsage(begun);
+  const cost = { cpuSeconds: (user + system) / 1e6, peakMegabytes: process.resourceUsage().maxRSS / 1000 };
+  process.send({ ...answer, cost, resident: process.memoryUsage.rss() });
 });

@@ -16,6 +16,8 @@ export interface TypesetDocument {
   readonly pages: number;
   /** Why the document does not claim to keep the standard; empty: it does. */
   readonly against: readonly string[];
+  /** What it took: time of the processor, and the most memory that the process ever held. */
+  readonly cost: { readonly cpuSeconds: number; readonly peakMegabytes: number };
 }
 
 /** The typesetter refused a document. */
@@ -23,10 +25,10 @@ export class TypesettingFailed extends Error {
   override readonly name = 'TypesettingFailed';
 }
 
-type Answer = { readonly resident: number } & (
-  | { readonly pdf: Uint8Array; readonly pages: number; readonly against: readonly string[] }
-  | { readonly failed: readonly string[] }
-);
+type Answer = Pick<TypesetDocument, 'cost'> & { readonly resident: number } & (
+    | { readonly pdf: Uint8Array; readonly pages: number; readonly against: readonly string[] }
+    | { readonly failed: readonly string[] }
+  );
 
 export interface TypesetterLimits {
   /** After so long a document is given up. */
@@ -73,7 +75,7 @@ export class Typesetter {
     const answer = await this.answerOf(child, job);
     if (answer.resident > this.limits.megabytes * 1e6) this.stop();
     if ('failed' in answer) throw new TypesettingFailed(`The document cannot be typeset: ${answer.failed.join('; ')}`);
-    return { pdf: Buffer.from(answer.pdf), pages: answer.pages, against: answer.against };
+    return { ...answer, pdf: Buffer.from(answer.pdf) };
   }
 
   private answerOf(child: ChildProcess, job: TypesetJob): Promise<Answer> {

@@ -16,7 +16,7 @@ import { bookStyle } from './style.js';
 /** A book for reading devices (EPUB 3.3): a file a topic, with the navigation that readers know. */
 export const epub: Format = {
   ...formatFacts.epub,
-  capabilities: { pageNumbers: false, allCandidates: false, playsRecordings: false },
+  capabilities: { pageNumbers: false, allCandidates: false, playsRecordings: false, relativeAddresses: false },
   version: 1,
   render: (publication) => new Book(publication).render(),
 };

@@ -1,3 +1,8 @@
 import type { Capabilities } from '../format.js';
 
-export const capabilities: Capabilities = { pageNumbers: false, allCandidates: false, playsRecordings: false };
+export const capabilities: Capabilities = {
+  pageNumbers: false,
+  allCandidates: false,
+  playsRecordings: false,
+  relativeAddresses: true,
+};

@@ -15,7 +15,7 @@ import { outputWords } from '../words.js';
 /** One page that holds a whole publication with all that it shows, for mailing. It needs no script. */
 export const singlePage: Format = {
   ...formatFacts.page,
-  capabilities: { pageNumbers: false, allCandidates: false, playsRecordings: true },
+  capabilities: { pageNumbers: false, allCandidates: false, playsRecordings: true, relativeAddresses: false },
   version: 1,
   render,
 };

@@ -5,6 +5,9 @@
 export const template = String.raw`
 #let doc = json("document.json")
 #let words = doc.words
+// What is remembered of a page names all that its parts close over: never the whole document.
+#let book = doc.title
+#let variant = doc.variant
 #let accent = rgb(doc.accent)
 #let ink = rgb("#1d2326")
 #let soft = rgb("#59636a")
@@ -20,9 +23,7 @@ export const template = String.raw`
 #set block(spacing: 0.95em)
 
 // Lines.
-#let bare(nodes) = nodes.map(node => {
-  if type(node) == str { node } else if "c" in node and node.i != "footnote" { bare(node.c) } else { "" }
-}).join("")
+#let anchor(node) = if "at" in node and node.at != "" { [#metadata(none)#label(node.at)] }
 
 #let inlines(nodes, blocks) = nodes.map(node => {
   if type(node) == str { node } else {
@@ -48,13 +49,21 @@ export const template = String.raw`
     else if i == "break" { linebreak() }
     else if i == "missing" { text(fill: rgb("#8c1d13"), font: sans, size: 0.92em, node.text) }
     else if i == "image" { box(height: 1em, image(node.path, alt: if node.alt == "" { none } else { node.alt }, height: 1em)) }
-    else if i == "footnote" { [#footnote(blocks(node.c))#label(node.at)] }
+    else if i == "footnote" {
+      // The first paragraph stands beside the number.
+      let first = node.c.at(0, default: none)
+      let body = if first != none and first.b == "paragraph" {
+        anchor(first)
+        inlines(first.c, blocks)
+        if node.c.len() > 1 { parbreak(); blocks(node.c.slice(1)) }
+      } else { blocks(node.c) }
+      [#footnote(body)#label(node.at)]
+    }
     else if i == "again" { footnote(label(node.note)) }
     else { panic("There is no kind of line “" + i + "”.") }
   }
 }).join()
 
-#let anchor(node) = if "at" in node and node.at != "" { [#metadata(none)#label(node.at)] }
 
 #let caption-of(caption, blocks) = {
   if caption.number != "" { text(fill: accent, weight: 600, caption.number + " ") }
@@ -199,13 +208,13 @@ export const template = String.raw`
   if chapters.len() > 0 and not starts {
     set text(font: sans, size: 8.5pt, fill: soft)
     let body = { show footnote: none; chapters.last().body }
-    block(width: 100%, inset: (bottom: 3pt), stroke: (bottom: 0.5pt + rule-colour), body + h(1fr) + doc.title)
+    block(width: 100%, inset: (bottom: 3pt), stroke: (bottom: 0.5pt + rule-colour), body + h(1fr) + book)
   }
 }
 #let folio = context {
   set text(font: sans, size: 8.5pt, fill: soft)
   let numbers = here().page-numbering()
-  [#doc.variant #h(1fr) #if numbers != none { numbering(numbers, ..counter(page).get()) }]
+  [#variant #h(1fr) #if numbers != none { numbering(numbers, ..counter(page).get()) }]
 }
 #set page(paper: "a4", margin: (x: 25mm, top: 25mm, bottom: 25mm), header: running, footer: folio)
 

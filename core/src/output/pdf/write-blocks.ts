@@ -1,11 +1,12 @@
 import { chosenFileOf } from '../../model/component.js';
 import { known } from '../../model/known.js';
-import { safeAddress } from '../../assemble/addresses.js';
 import { columnsOf } from '../../content/body.js';
 import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
 import { imageFileName } from '../file-names.js';
+import { linkAddress } from '../labels.js';
 import type { WritingPlace } from '../writing-place.js';
+import { capabilities } from './capabilities.js';
 import type { PagedWriter } from './page-writer.js';
 import type { PagedBlock, PagedCell, PagedDefinition, PagedItem } from './paged-document.js';
 import { writeInline } from './write-inline.js';
@@ -170,7 +171,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     },
   ],
   media: (writer, node, place) => {
-    const address = safeAddress(textAttr(node, 'address') ?? '');
+    const address = linkAddress(textAttr(node, 'address') ?? '', capabilities);
     const file = chosenFileOf(node);
     const poster: readonly PagedBlock[] = file
       ? [{ b: 'picture', path: imageFileName(file), alt: '', width: file.width ?? 0, share: 0 }]

@@ -1,12 +1,11 @@
 import { chosenFileOf } from '../../model/component.js';
 import { known } from '../../model/known.js';
-import { safeAddress } from '../../assemble/addresses.js';
 import { handlerFor, type ForEachAssembledInline, type MarkKind } from '../../model/kinds.js';
 import { textAttr, type AssembledNode, type ContentMark } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
 import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
-import { referenceText } from '../labels.js';
+import { linkAddress, referenceText } from '../labels.js';
 import type { WritingPlace } from '../writing-place.js';
 import { capabilities } from './capabilities.js';
 import type { PagedWriter } from './page-writer.js';
@@ -123,7 +122,7 @@ const marked =
 const markWriters: Readonly<Record<MarkKind, MarkWriter>> = {
   condition: (_, c) => c,
   link: (mark, c, _, place) => {
-    const href = safeAddress(textAttr(mark, 'href') ?? '');
+    const href = linkAddress(textAttr(mark, 'href') ?? '', capabilities);
     // A refused address leads nowhere; its words stay.
     return href === null || place.inLink ? c : [{ i: 'link', href, c }];
   },

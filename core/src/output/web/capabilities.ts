@@ -1,3 +1,8 @@
 import type { Capabilities } from '../format.js';
 
-export const capabilities: Capabilities = { pageNumbers: false, allCandidates: true, playsRecordings: true };
+export const capabilities: Capabilities = {
+  pageNumbers: false,
+  allCandidates: true,
+  playsRecordings: true,
+  relativeAddresses: true,
+};

@@ -1,5 +1,4 @@
 import { chosenFileOf } from '../../model/component.js';
-import { safeAddress } from '../../assemble/addresses.js';
 import { asPrepared, labelled, linked } from '../../assemble/prepared.js';
 import { topicHeading } from '../../assemble/sections.js';
 import { columnsOf } from '../../content/body.js';
@@ -8,7 +7,7 @@ import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembled
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
 import { labelAt, type Label } from '../../number/numbered.js';
-import { headingNumber } from '../labels.js';
+import { headingNumber, linkAddress } from '../labels.js';
 import { element, escapeHtml, startTag } from '../markup.js';
 import type { PageWriter } from './page-writer.js';
 import type { WritingPlace } from '../writing-place.js';
@@ -180,7 +179,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   },
   media: (writer, node, place) => {
     const isAudio = textAttr(node, 'medium') === 'audio';
-    const address = safeAddress(textAttr(node, 'address') ?? '');
+    const address = linkAddress(textAttr(node, 'address') ?? '', writer.form.capabilities);
     const file = chosenFileOf(node);
     const poster = !isAudio && file ? writer.form.picture(file) : null;
     if (!writer.form.capabilities.playsRecordings) return writeRecording(writer, node, address, place);

@@ -1,11 +1,10 @@
 import { chosenFileOf } from '../../model/component.js';
 import { known } from '../../model/known.js';
-import { safeAddress } from '../../assemble/addresses.js';
 import { handlerFor, type ForEachAssembledInline, type MarkKind } from '../../model/kinds.js';
 import { textAttr, type AssembledNode, type ContentMark } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
 import { plainText } from '../../number/plain-text.js';
-import { referenceText } from '../labels.js';
+import { linkAddress, referenceText } from '../labels.js';
 import { element, escapeHtml, startTag } from '../markup.js';
 import type { PageWriter } from './page-writer.js';
 import type { WritingPlace } from '../writing-place.js';
@@ -106,8 +105,8 @@ const tagged = (tag: string, name?: string): MarkWriter => {
 
 const markWriters: Readonly<Record<MarkKind, MarkWriter>> = {
   condition: () => ['', ''],
-  link: (mark) => {
-    const href = safeAddress(textAttr(mark, 'href') ?? '');
+  link: (mark, { form }) => {
+    const href = linkAddress(textAttr(mark, 'href') ?? '', form.capabilities);
     // A refused address leads nowhere; its words stay.
     return href === null ? ['', ''] : [startTag('a', { href }), '</a>'];
   },
