@@ -99,6 +99,12 @@ export const template = String.raw`
   if node.alt == "" { pdf.artifact(shown) } else { shown }
 })
 
+// One paragraph alone goes without its own block: it takes less room in memory, too.
+#let tight(nodes, blocks) = {
+  let only = nodes.at(0, default: none)
+  if nodes.len() == 1 and only.b == "paragraph" and "at" not in only { inlines(only.c, blocks) } else { blocks(nodes) }
+}
+
 // Blocks.
 #let write(nodes) = nodes.map(node => {
   let b = node.b
@@ -111,7 +117,7 @@ export const template = String.raw`
   else if b == "lines" { anchor(node); block(width: 100%, fill: tint, inset: 7pt, text(font: mono, size: 0.85em, hyphenate: false, inlines(node.c, write))) }
   else if b == "list" {
     anchor(node)
-    let items = node.items.map(item => { anchor(item); write(item.c) })
+    let items = node.items.map(item => { anchor(item); tight(item.c, write) })
     if "start" not in node { list(..items) }
     else if node.numerals == "step" { enum(numbering: (..n) => text(weight: 700, fill: accent, numbering("1.1.", ..n)), full: true, ..items) }
     else { enum(start: node.start, numbering: numerals.at(node.numerals, default: "1."), ..items) }
@@ -132,7 +138,8 @@ export const template = String.raw`
       align: if cell.align == "center" { center } else if cell.align == "right" { right } else { left },
       {
         anchor(cell)
-        if cell.isHead { text(font: sans, weight: 600, size: 0.95em, write(cell.c)) } else { write(cell.c) }
+        let body = tight(cell.c, write)
+        if cell.isHead { text(font: sans, weight: 600, size: 0.95em, body) } else { body }
       },
     )
     let widths = node.columns.map(width => if width > 0 { width * 1fr } else if node.columns.any(each => each > 0) { 10fr } else { auto })
