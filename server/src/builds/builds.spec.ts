@@ -90,8 +90,8 @@ describe('Builds of the demo library', () => {
   });
 
   it('makes a site that needs no server: every file that a page asks for is in the archive', async () => {
-    const { bytes, headers } = await writer.get(`/builds/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/zip`);
-    expect(headers.get('content-disposition')).toContain('Dunlin 4, Europe.zip');
+    const { bytes, headers } = await writer.get(`/builds/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/zip?format=html`);
+    expect(headers.get('content-disposition')).toContain('Dunlin 4, Europe html.zip');
     const files = unzipSync(new Uint8Array(bytes));
     for (const [path, content] of Object.entries(files)) {
       if (path.endsWith('.css')) {
@@ -121,6 +121,27 @@ describe('Builds of the demo library', () => {
       'care.html',
     );
     expect(withSlot.get('content-security-policy')).toMatch(/script-src 'sha256-[A-Za-z0-9+/]{43}='; /);
+  });
+
+  it('hands over one file of a format under the name of what it is, and lets browsers show documents', async () => {
+    const { id } = buildOf('observer-handbook', 'Dunlin 4, Europe');
+    const { headers, bytes } = await writer.deliverable(id, 'document.pdf', 'pdf');
+    expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
+    expect(headers.get('content-disposition')).toBe('inline; filename="Observer Handbook, Dunlin 4, Europe.pdf"');
+    // Browsers show no document in a sandbox.
+    expect(headers.get('content-security-policy')).toBe("frame-ancestors 'self'");
+    const book = await writer.deliverable(id, 'book.epub', 'epub');
+    expect(book.headers.get('content-disposition')).toContain('attachment; filename="Observer Handbook');
+    expect(book.headers.get('content-security-policy')).toContain('sandbox');
+    const formats = (await writer.get<BuildDetail>(`/builds/${id}`)).json.formats;
+    expect(formats.map(({ format, state, pages }) => [format, state, (pages ?? 0) > 10])).toEqual([
+      ['html', 'done', false],
+      ['pdf', 'done', true],
+      ['epub', 'done', false],
+    ]);
+    const { bytes: all } = await writer.get(`/builds/${id}/zip`);
+    const folders = Object.keys(unzipSync(new Uint8Array(all))).map((path) => path.split('/')[0]);
+    expect([...new Set(folders)]).toEqual(['epub', 'html', 'pdf']);
   });
 
   it('lets deliverables be read where no session goes, by addresses that are good for whom they were made and a while', async () => {
@@ -162,7 +183,7 @@ describe('Builds of the demo library', () => {
     const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
     const [after] = await server.ended(writer, json.builds);
     const filesOf = async ({ id }: BuildDetail) =>
-      unzipSync(new Uint8Array((await writer.get(`/builds/${id}/zip`)).bytes));
+      unzipSync(new Uint8Array((await writer.get(`/builds/${id}/zip?format=html`)).bytes));
     const [was, is] = [await filesOf(before), await filesOf(after as BuildDetail)];
     expect(Object.keys(is)).toEqual(Object.keys(was));
     const altered = Object.keys(is).filter(

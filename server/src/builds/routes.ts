@@ -164,7 +164,7 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
       params.id,
     ]);
     if (!build) throw new HttpProblem(404, 'There is no such build.');
-    const path = params.path.map(encodeURIComponent).join('/');
+    const path = [params.format, ...params.path].map(encodeURIComponent).join('/');
     response.redirect(302, `${at.origin}${deliverablesPath}/${ticketFor(params.id, person.id, at.secret)}/${path}`);
     return handled;
   });

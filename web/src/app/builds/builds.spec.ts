@@ -126,7 +126,7 @@ describe('Builds', () => {
       '/publications/book?entry=e4',
       null,
     ]);
-    expect(host.querySelector('dl')?.textContent).toContain('3 pages, 2.5 MB');
+    expect(host.querySelector('dl')?.textContent).toContain('3 topics, 2.5 MB');
   });
 
   it('offer the deliverable of a build that was done, and say why another was not', async () => {

@@ -49,6 +49,8 @@ interface ShownFormat {
   readonly made: BuiltFormat;
   readonly title: string;
   readonly first: string;
+  /** Whether browsers show it. */
+  readonly opens: boolean;
   /** Null: it is one file. */
   readonly zip: string | null;
 }
@@ -209,9 +211,8 @@ export class BuildsPlace {
       const format = factsOf(made.format);
       if (!format) return [];
       const first = addressOfRoute(routes.deliverableFile, { id, format: format.name, path: [format.start] });
-      return [
-        { made, title: format.title, first, zip: format.container === 'folder' ? this.zip(id, format.name) : null },
-      ];
+      const zip = format.container === 'folder' ? this.zip(id, format.name) : null;
+      return [{ made, title: format.title, first, opens: format.container !== 'epub', zip }];
     });
   }
 
