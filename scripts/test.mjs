@@ -59,8 +59,8 @@ await main(async () => {
   checkNode();
   installNpmPackages();
   installPackages(['chromium', 'xz-utils'], () => existsSync(chromium) && existsSync('/usr/bin/xz'));
-  installPackages(['poppler-utils', 'qpdf', 'default-jre-headless'], () =>
-    ['pdftotext', 'qpdf', 'java'].every((name) => existsSync(join('/usr/bin', name))),
+  installPackages(['poppler-utils', 'qpdf', 'default-jre-headless', 'libreoffice-writer-nogui'], () =>
+    ['pdftotext', 'qpdf', 'java', 'soffice'].every((name) => existsSync(join('/usr/bin', name))),
   );
   await onThrowawayCluster(async (url) => {
     const database = { TEST_DATABASE_URL: url };

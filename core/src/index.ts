@@ -36,6 +36,8 @@ export * from './output/format.js';
 export * from './output/format-facts.js';
 export * from './output/formats.js';
 export * from './output/labels.js';
+export { documentPath } from './output/paged/document-text.js';
+export type * from './output/paged/paged-document.js';
 export * from './output/markup.js';
 export { modifiedPlaceholder, packagePath } from './output/epub/epub.js';
 export * from './output/words.js';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { parse } from 'node-html-parser';
-import { flattenPages, formatsOf, type NumberedPublication } from '@allomorph/core';
+import { flattenPages, formatNames, type NumberedPublication } from '@allomorph/core';
 import { buildVariant } from '../../server/src/builds/build-variant.js';
 import { Database } from '../../server/src/db/database.js';
 import { storeBlobs } from '../../server/src/images/blobs.js';
@@ -19,7 +19,9 @@ import {
   fontsOfPdf,
   shareMissing,
   wordsMissing,
-  textOfPdf,
+  printedByOffice,
+  textsOfPdf,
+  textOfWord,
   wordsOf,
   wordsOfMarkup,
 } from './read-formats.js';
@@ -47,9 +49,14 @@ function wordsOfSite(files: readonly { readonly path: string; readonly bytes: Bu
  * topic.
  */
 function expectOnPaper(words: readonly string[], pdf: Uint8Array): void {
+  expectWords(words, textsOfPdf(pdf));
+}
+
+/** @param texts the same text, read in several ways: a word that one of them has is there */
+function expectWords(words: readonly string[], texts: readonly string[]): void {
   const folded = (list: readonly string[]): readonly string[] => list.map((word) => word.toLowerCase());
   const wanted = folded(words.filter((word) => /\p{L}/u.test(word)));
-  const missing = wordsMissing(wanted, folded(wordsOf(textOfPdf(pdf))));
+  const missing = texts.reduce<readonly string[]>((left, text) => wordsMissing(left, folded(wordsOf(text))), wanted);
   expect(missing.length)
     .withContext(`${missing.join(' ')} of ${wanted.length}`)
     .toBeLessThanOrEqual(wanted.length / 1000);
@@ -93,6 +100,7 @@ describe('Every format', () => {
       expect(shareMissing(words, inBook)).toBe(0);
       const pdf = made.pdf.files[0]?.bytes ?? new Uint8Array();
       expectOnPaper(words, pdf);
+      expectWords(words, [textOfWord(made.docx.files[0]?.bytes ?? new Uint8Array())]);
       compared += words.length;
     }
     expect(compared).toBeGreaterThan(400);
@@ -156,6 +164,13 @@ describe('The deliverables of the demo', () => {
     }
   });
 
+  it('are read by another word processor with the words of the web site', () => {
+    for (const { html, docx } of made) {
+      const printed = printedByOffice(docx.files[0]?.bytes ?? new Uint8Array());
+      expectOnPaper(wordsOfSite(html.files as never), printed);
+    }
+  }, 300_000);
+
   it('are books against which the checker of EPUB 3.3 says nothing', () => {
     for (const { epub } of made) expect(faultsOfEpub(epub.files[0]?.bytes ?? new Uint8Array())).toBe('');
   }, 300_000);
@@ -180,7 +195,7 @@ describe('The deliverables of the demo', () => {
     for (const variant of (await readVariants(db, workspace)).slice(0, 2)) {
       const all = {
         ...variant,
-        formats: formatsOf(['html', 'page', 'pdf', 'epub', 'markdown']).map(({ name }) => name),
+        formats: formatNames,
       };
       const build = () => buildVariant(db, workspace, all as never, '2026-11-24', () => undefined);
       const [one, two] = [await build(), await build()];
@@ -207,8 +222,12 @@ describe('What authors write', () => {
     const source = sourceOf([topic('t', ...hostile.map((text) => p(text)))]);
     const made = await packAll(db, numberedOf(source, recipeOf(publicationOf([entry('e', 't')]))));
     stopTypesetting();
-    const paper = textOfPdf(made.pdf.files[0]?.bytes ?? new Uint8Array());
-    for (const text of hostile) expect(paper).toContain(text);
+    const [paper] = textsOfPdf(made.pdf.files[0]?.bytes ?? new Uint8Array());
+    const office = textOfWord(made.docx.files[0]?.bytes ?? new Uint8Array());
+    for (const text of hostile) {
+      expect(paper).toContain(text);
+      expect(office).toContain(text);
+    }
     await db.close();
     await database.drop();
   });

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strFromU8, unzipSync } from 'fflate';
@@ -22,11 +22,14 @@ export function onFile(bytes: Uint8Array, name: string, run: (path: string) => s
 const said = (command: string, ...args: string[]): string =>
   execFileSync(command, args, { encoding: 'utf8', maxBuffer: 1 << 28, stdio: ['ignore', 'pipe', 'pipe'] });
 
-/** The text of a PDF (poppler), words that were divided at the end of a line in one piece. */
-export const textOfPdf = (pdf: Uint8Array): string =>
-  onFile(pdf, 'a.pdf', (path) => said('pdftotext', '-nopgbrk', path, '-'))
-    .replace(/[\u00AD\u2010-]\n/g, '')
-    .replace(/\u00AD/g, '');
+/**
+ * The text of a PDF (poppler), read in two ways: a hyphen at the end of a line divides a word, or stands between two, which
+ * nothing tells.
+ */
+export function textsOfPdf(pdf: Uint8Array): readonly [string, string] {
+  const text = onFile(pdf, 'a.pdf', (path) => said('pdftotext', '-nopgbrk', path, '-'));
+  return [text.replace(/[\u00AD\u2010-]\n/g, '').replace(/\u00AD/g, ''), text];
+}
 
 /** The names of the fonts in a PDF, and whether each is embedded (poppler). */
 export const fontsOfPdf = (pdf: Uint8Array): readonly { readonly name: string; readonly isEmbedded: boolean }[] =>
@@ -72,6 +75,34 @@ export function faultsOfEpub(epub: Uint8Array): string {
       return `${stdout ?? ''}${stderr ?? ''}` || String(error);
     }
   });
+}
+
+/** The text of a word processor's file: its paragraphs and footnotes. */
+export function textOfWord(docx: Uint8Array): string {
+  const files = unzipSync(docx);
+  return ['word/document.xml', 'word/footnotes.xml']
+    .map((path) => strFromU8(files[path] ?? new Uint8Array()))
+    .join(' ')
+    .replace(/<w:instrText[^>]*>[^<]*<\/w:instrText>/g, '')
+    .replace(/<\/w:p>|<w:br\/>|<w:tab\/>/g, ' ')
+    .replace(/<[^>]+>/g, '')
+    .replace(/&lt;/g, '<')
+    .replace(/&gt;/g, '>')
+    .replace(/&quot;/g, '"')
+    .replace(/&amp;/g, '&');
+}
+
+/** A file as another word processor prints it (LibreOffice). */
+export function printedByOffice(docx: Uint8Array): Uint8Array {
+  const folder = mkdtempSync(join(tmpdir(), 'allomorph-office-'));
+  try {
+    writeFileSync(join(folder, 'a.docx'), docx);
+    const home = `-env:UserInstallation=file://${folder}/home`;
+    said('soffice', home, '--headless', '--convert-to', 'pdf', '--outdir', folder, join(folder, 'a.docx'));
+    return readFileSync(join(folder, 'a.pdf'));
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
 }
 
 /** The words in markup, without what is hidden. */

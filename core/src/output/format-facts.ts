@@ -1,8 +1,8 @@
 /**
  * How the files of a rendition become what is handed over: as they are; as one page that holds all that it shows; as one file
- * of the EPUB standard; typeset as one document.
+ * of the EPUB standard; typeset as one document; as a file for word processors.
  */
-export type Container = 'folder' | 'page' | 'epub' | 'pdf';
+export type Container = 'folder' | 'page' | 'epub' | 'pdf' | 'word';
 
 /** What is said of a format where nothing is rendered: in lists, in recipes, in addresses. */
 export interface FormatFacts {
@@ -17,7 +17,7 @@ export interface FormatFacts {
 }
 
 /** The names of all formats, in the order in which they are offered. */
-export const formatNames = ['html', 'page', 'pdf', 'epub', 'markdown'] as const;
+export const formatNames = ['html', 'page', 'pdf', 'epub', 'docx', 'markdown'] as const;
 export type FormatName = (typeof formatNames)[number];
 
 export const formatFacts: Readonly<Record<FormatName, FormatFacts>> = {
@@ -25,6 +25,7 @@ export const formatFacts: Readonly<Record<FormatName, FormatFacts>> = {
   page: { name: 'page', title: 'Single web page', container: 'page', start: 'document.html' },
   pdf: { name: 'pdf', title: 'PDF', container: 'pdf', start: 'document.pdf' },
   epub: { name: 'epub', title: 'EPUB', container: 'epub', start: 'book.epub' },
+  docx: { name: 'docx', title: 'Word', container: 'word', start: 'document.docx' },
   markdown: { name: 'markdown', title: 'Markdown', container: 'folder', start: 'index.md' },
 };
 

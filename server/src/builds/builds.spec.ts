@@ -90,7 +90,9 @@ describe('Builds of the demo library', () => {
   });
 
   it('makes a site that needs no server: every file that a page asks for is in the archive', async () => {
-    const { bytes, headers } = await writer.get(`/builds/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/zip?format=html`);
+    const { bytes, headers } = await writer.get(
+      `/builds/${buildOf('observer-handbook', 'Dunlin 4, Europe').id}/zip?format=html`,
+    );
     expect(headers.get('content-disposition')).toContain('Dunlin 4, Europe html.zip');
     const files = unzipSync(new Uint8Array(bytes));
     for (const [path, content] of Object.entries(files)) {

@@ -1,18 +1,24 @@
 import { buffer } from 'node:stream/consumers';
 import {
+  documentPath,
   modifiedPlaceholder,
   packagePath,
   type Container,
   type FormatFile,
   type ImageFile,
+  type PagedDocument,
   type Picture,
   type Problem,
   type Rendition,
 } from '@allomorph/core';
+import { Packer as WordPacker } from 'docx';
 import { ZipFile } from 'yazl';
 import type { Queryable } from '../db/database.js';
 import { digestOf, readBlob, sizesOfBlobs } from '../images/blobs.js';
 import type { Typesetter } from '../typesetting/typesetter.js';
+import { sameBytes } from '../word/same-bytes.js';
+import { writeDocument, type WordPicture } from '../word/write-document.js';
+import { wordPicture } from '../word/word-picture.js';
 import type { BuildMemory } from './build-memory.js';
 import type { DeliverableFile } from './deliverable-file.js';
 import { readFonts } from './fonts.js';
@@ -44,6 +50,7 @@ const packers: Readonly<Record<Container, Packer>> = {
   page: packPage,
   epub: packEpub,
   pdf: packPdf,
+  word: packWord,
 };
 
 /**
@@ -134,6 +141,24 @@ async function packPdf({ files }: Rendition, tools: PackingTools): Promise<Packe
   }));
   return { files: [fileOf(tools.start, 'application/pdf', pdf)], pages, problems };
 }
+
+/** A file for word processors. Pictures that those do not know stand in it as they look. */
+async function packWord({ files }: Rendition, { db, start, buildDate }: PackingTools): Promise<Packed> {
+  const document = files.find(({ path }) => path === documentPath);
+  if (!document) throw new Error('The rendition has no document.');
+  const pictures = new Map<string, WordPicture>();
+  for (const { path, file } of picturesOf(files)) {
+    const picture = wordPicture(file, await bytesOfPicture(db, file));
+    if (picture) pictures.set(path, picture);
+  }
+  // What core has written.
+  // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+  const made = await WordPacker.toBuffer(writeDocument(JSON.parse(document.text) as PagedDocument, pictures));
+  const bytes = await sameBytes(made, buildDate);
+  return { files: [fileOf(start, wordType, bytes)], pages: null, problems: [] };
+}
+
+const wordType = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
 
 function fileOf(path: string, mediaType: string, bytes: Buffer): DeliverableFile {
   return { path, mediaType, digest: digestOf(bytes), size: bytes.length, bytes };

@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
-import { createRequire } from 'node:module';
 import { fileURLToPath } from 'node:url';
+import { paperFonts } from './paper-fonts.js';
 
 /** A document to be typeset: the file `main.typ`, and what it reads. */
 export interface TypesetJob {
@@ -36,17 +36,6 @@ export interface TypesetterLimits {
   /** A process that holds more is replaced: what it remembers grows with every document. */
   readonly megabytes: number;
 }
-
-const require = createRequire(import.meta.url);
-const faces = ['400Regular', '400Regular_Italic', '600SemiBold', '600SemiBold_Italic', '700Bold', '700Bold_Italic'];
-/** The fonts that come with the application, as the typesetter takes them; all under the SIL Open Font License. */
-const fonts: readonly string[] = [
-  ...faces.map((face) => ['source-serif-4', 'SourceSerif4', face]),
-  ...faces.map((face) => ['source-sans-3', 'SourceSans3', face]),
-  ...faces.map((face) => ['jetbrains-mono', 'JetBrainsMono', face]),
-].map(([family = '', name = '', face = '']) =>
-  require.resolve(`@expo-google-fonts/${family}/${face}/${name}_${face}.ttf`),
-);
 
 /**
  * Typesets documents in a process of its own, one after the other: a document that takes too long or too much ends that
@@ -108,7 +97,7 @@ function begin(): ChildProcess {
     execArgv: [],
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
   });
-  child.send({ fonts });
+  child.send({ fonts: paperFonts });
   // It does not keep the process alive that began it.
   child.unref();
   child.channel?.unref();

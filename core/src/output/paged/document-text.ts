@@ -4,39 +4,28 @@ import { glossaryOf } from '../../number/glossary.js';
 import { flattenPages, picturesOn, type Label, type NumberedPublication } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
-import { formatFacts } from '../format-facts.js';
-import type { Format, Rendition } from '../format.js';
+import type { FormatFile } from '../format.js';
 import { headingNumber } from '../labels.js';
 import { outputWords } from '../words.js';
-import { capabilities } from './capabilities.js';
 import { PagedWriter } from './page-writer.js';
-import type { PagedDocument, PagedIndexEntry, PagedLine } from './paged-document.js';
 import { placeName } from './place-name.js';
-import { template } from './template.js';
+import type { PagedDocument, PagedIndexEntry, PagedLine } from './paged-document.js';
 
-/** A printed book: the template of all books, and the publication as data for it. */
-export const pdf: Format = {
-  ...formatFacts.pdf,
-  capabilities,
-  version: 1,
-  render,
-};
+/** The file in which a publication is handed to whatever lays it out on pages. */
+export const documentPath = 'document.json';
 
-function render(publication: NumberedPublication): Rendition {
-  const flat = flattenPages(publication.pages);
-  const pictures = new Map(flat.flatMap((page) => picturesOn(page)).map((file) => [file.digest, file]));
-  const shown = [...pictures.values()].map((file) => ({ path: imageFileName(file), file }));
+/** A publication as data for paged output, with the pictures that it shows. */
+export function documentFile(publication: NumberedPublication): FormatFile {
+  const pictures = new Map(
+    flattenPages(publication.pages)
+      .flatMap((page) => picturesOn(page))
+      .map((file) => [file.digest, file]),
+  );
   return {
-    files: [
-      { path: 'main.typ', mediaType: 'text/plain; charset=utf-8', text: template, pictures: [] },
-      {
-        path: 'document.json',
-        mediaType: 'application/json',
-        text: documentText(publication),
-        pictures: shown,
-      },
-    ],
-    fonts: [],
+    path: documentPath,
+    mediaType: 'application/json',
+    text: documentText(publication),
+    pictures: [...pictures.values()].map((file) => ({ path: imageFileName(file), file })),
   };
 }
 

@@ -117,7 +117,14 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const file = known(chosenFileOf(node));
     const share = numberAttr(node, 'width', 0);
     return [
-      { b: 'picture', path: imageFileName(file), alt: textAttr(node, 'alt') ?? '', width: file.width ?? 0, share },
+      {
+        b: 'picture',
+        path: imageFileName(file),
+        alt: textAttr(node, 'alt') ?? '',
+        width: file.width ?? 0,
+        height: file.height ?? 0,
+        share,
+      },
     ];
   },
   admonition: (writer, node, place) => {
@@ -174,7 +181,16 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const address = linkAddress(textAttr(node, 'address') ?? '', capabilities);
     const file = chosenFileOf(node);
     const poster: readonly PagedBlock[] = file
-      ? [{ b: 'picture', path: imageFileName(file), alt: '', width: file.width ?? 0, share: 0 }]
+      ? [
+          {
+            b: 'picture',
+            path: imageFileName(file),
+            alt: '',
+            width: file.width ?? 0,
+            height: file.height ?? 0,
+            share: 0,
+          },
+        ]
       : [];
     // Paper shows where the recording is found.
     const shown: readonly PagedBlock[] =

@@ -76,7 +76,13 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
   line_break: () => ({ i: 'break' }),
   image: (_, node) => {
     const file = known(chosenFileOf(node));
-    return { i: 'image', path: imageFileName(file), alt: textAttr(node, 'alt') ?? '', width: file.width ?? 0 };
+    return {
+      i: 'image',
+      path: imageFileName(file),
+      alt: textAttr(node, 'alt') ?? '',
+      width: file.width ?? 0,
+      height: file.height ?? 0,
+    };
   },
   variable: (writer, node) =>
     textAttr(node, 'key') === '@chapter-title' ? plainText(writer.page.chapter.title, writer.words) : null,

@@ -107,6 +107,7 @@ export type PagedBlock =
       readonly alt: string;
       /** In pixels of 1/96 inch; 0 where it is not known. */
       readonly width: number;
+      readonly height: number;
       /** The share of the line that the writer wants, in percent; 0: its own width. */
       readonly share: number;
     }
@@ -167,7 +168,13 @@ export type PagedInline =
   | { readonly i: 'page'; readonly to: string; readonly before: string }
   | { readonly i: 'break' }
   | { readonly i: 'missing'; readonly text: string }
-  | { readonly i: 'image'; readonly path: string; readonly alt: string; readonly width: number }
+  | {
+      readonly i: 'image';
+      readonly path: string;
+      readonly alt: string;
+      readonly width: number;
+      readonly height: number;
+    }
   | { readonly i: 'footnote'; readonly at: string; readonly c: readonly PagedBlock[] }
   /** A footnote that was called before. */
   | { readonly i: 'again'; readonly note: string };
