@@ -1,4 +1,7 @@
-import { mkdirSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
 import config from '../tests/browser/playwright.config.js';
@@ -87,7 +90,7 @@ await page.getByRole('row').filter({ hasText: 'Australia' }).click();
 await page.waitForTimeout(900);
 const [deliverable] = await Promise.all([
   page.context().waitForEvent('page'),
-  page.getByRole('link', { name: 'Browse' }).click(),
+  page.getByRole('link', { name: 'Open Web site' }).click(),
 ]);
 await deliverable.setViewportSize({ width: 1280, height: 800 });
 await deliverable
@@ -96,6 +99,34 @@ await deliverable
   .click();
 await deliverable.waitForTimeout(700);
 await deliverable.screenshot({ path: `${folder}deliverable.png` });
+// Pages of the handbook on paper, beside each other.
+await open('/builds');
+await page.getByRole('row').filter({ hasText: 'Dunlin 4, Europe' }).first().click();
+const paper = await page.getByRole('link', { name: 'Open PDF' }).getAttribute('href');
+const papers = mkdtempSync(join(tmpdir(), 'allomorph-paper-'));
+writeFileSync(join(papers, 'a.pdf'), await (await page.request.get(paper ?? '')).body());
+const shown = [2, 5, 8, 11].map((number) => {
+  const at = join(papers, String(number));
+  spawnSync('pdftoppm', [
+    '-r',
+    '70',
+    '-f',
+    `${number}`,
+    '-l',
+    `${number}`,
+    '-singlefile',
+    '-png',
+    join(papers, 'a.pdf'),
+    at,
+  ]);
+  return `<img style="width:300px;box-shadow:0 2px 10px #0005" src="data:image/png;base64,${readFileSync(`${at}.png`).toString('base64')}">`;
+});
+rmSync(papers, { recursive: true });
+await page.setContent(
+  `<body style="margin:0;height:480px;display:flex;gap:16px;align-items:center;justify-content:center;background:#8d9293">${shown.join('')}`,
+);
+await page.setViewportSize({ width: 1280, height: 480 });
+await shot('paper');
 await browser.close();
 await kill(server, 'SIGTERM');
 await database.drop();

@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, 
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { formatNames } from '@allomorph/core';
 import { freshDatabase } from '../../../tests/support/fresh-database.js';
 
 const root = fileURLToPath(new URL('../../../', import.meta.url));
@@ -11,11 +12,15 @@ describe('The command line', () => {
   let database: Awaited<ReturnType<typeof freshDatabase>>;
   let folder: string;
 
-  const run = (...args: string[]): Promise<{ code: number | null; out: string; err: string }> =>
+  const run = (...args: string[]): ReturnType<typeof runIn> => runIn({}, ...args);
+  const runIn = (
+    surroundings: Readonly<Record<string, string>>,
+    ...args: string[]
+  ): Promise<{ code: number | null; out: string; err: string }> =>
     new Promise((resolve) => {
       const child = spawn(process.execPath, ['scripts/run-cli.mjs', ...args], {
         cwd: root,
-        env: { ...process.env, DATABASE_URL: database.url, ALLOMORPH_DEMO: 'no', INIT_CWD: folder },
+        env: { ...process.env, DATABASE_URL: database.url, ALLOMORPH_DEMO: 'no', INIT_CWD: folder, ...surroundings },
       });
       let out = '';
       let err = '';
@@ -83,6 +88,25 @@ describe('The command line', () => {
     expect(again.digest).toBe(digest);
   });
 
+  it('builds every format to the same bytes, whatever the zone and the language of the machine', async () => {
+    const build = (surroundings: Readonly<Record<string, string>>) =>
+      runIn(
+        surroundings,
+        ...['build', 'A Book', '--variant', 'linux', '--format', formatNames.join(), '--out', 'all'],
+        ...['--date', '2026-11-24', '--json'],
+      );
+    const [here, there] = [
+      await build({ TZ: 'Pacific/Auckland', LANG: 'de_DE.UTF-8', LC_ALL: 'C' }),
+      await build({ TZ: 'America/Los_Angeles', LANG: 'en_US.UTF-8' }),
+    ];
+    const digests = ({ out }: { readonly out: string }) =>
+      (JSON.parse(out) as { formats: { format: string; failed: string | null; digest: string }[] }).formats;
+    expect(digests(here).map(({ format, failed }) => [format, failed])).toEqual(
+      formatNames.map((name) => [name, null]),
+    );
+    expect(digests(there)).toEqual(digests(here));
+  });
+
   it('builds into the format that is asked for, whatever the variant says', async () => {
     const { code } = await run('build', 'A Book', '--variant', 'linux', '--format', 'markdown', '--out', 'text');
     expect(code).toBe(0);
@@ -94,7 +118,7 @@ describe('The command line', () => {
     const unknown = await run('build', 'A Book', '--variant', 'linux', '--format', 'scroll', '--out', 'other');
     expect([unknown.code, unknown.err.trim()]).toEqual([
       2,
-      'The format “scroll” is not known; there are html, pdf, markdown.',
+      'The format “scroll” is not known; there are html, page, pdf, epub, docx, markdown.',
     ]);
   });
 
