@@ -39,7 +39,7 @@ function wordsOfSite(files: readonly { readonly path: string; readonly bytes: Bu
   return files
     .filter(({ path }) => path.endsWith('.html') && path !== 'index.html')
     .flatMap(({ bytes }) => {
-      const main = parse(bytes?.toString() ?? '', { blockTextElements: {} }).querySelector('main');
+      const main = parse(bytes?.toString() ?? '', { blockTextElements: {} }).querySelector('main:not(.generated)');
       return main ? wordsOfMarkup(main) : [];
     });
 }

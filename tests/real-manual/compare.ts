@@ -40,7 +40,7 @@ export function readPublished(folder: string): ManualText {
 export function readDeliverable(folder: string): ManualText {
   return read(
     folder,
-    (page) => page.querySelectorAll('main'),
+    (page) => page.querySelectorAll('main:not(.generated)'),
     'a.reference',
     'h1, h2, h3, h4, h5, h6, caption, figcaption',
   );

@@ -21,6 +21,9 @@ export interface OutputWords {
   readonly symbols: string;
   /** Where the text begins. */
   readonly start: string;
+  /** Leads past the contents. */
+  readonly skip: string;
+  readonly nothingHere: string;
   readonly landmarks: string;
   /** Tells readers what the book does for those who cannot see it. */
   readonly accessibility: string;
@@ -55,6 +58,8 @@ const english: OutputWords = {
   seeAlso: 'see also',
   symbols: 'Symbols',
   start: 'Beginning',
+  skip: 'Skip to the text',
+  nothingHere: 'There is no page at this address',
   landmarks: 'Landmarks',
   accessibility: 'Headings, lists and tables are marked as such, and pictures are described in words.',
   page: 'page',
@@ -86,6 +91,8 @@ const german: OutputWords = {
   seeAlso: 'siehe auch',
   symbols: 'Zeichen',
   start: 'Anfang',
+  skip: 'Zum Text',
+  nothingHere: 'Unter dieser Adresse gibt es keine Seite',
   landmarks: 'Wegmarken',
   accessibility: 'Überschriften, Listen und Tabellen sind als solche ausgezeichnet, Bilder in Worten beschrieben.',
   page: 'Seite',
@@ -97,4 +104,11 @@ const byLanguage: Readonly<Record<string, OutputWords>> = { en: english, de: ger
 /** The words for a language tag; English where the language has none yet. */
 export function outputWords(language: string): OutputWords {
   return byLanguage[language.toLowerCase().split('-')[0] ?? ''] ?? english;
+}
+
+/** Languages that are written from right to left, by their script (Unicode CLDR, `characterOrder`). */
+const rightToLeft: ReadonlySet<string> = new Set(['ar', 'dv', 'fa', 'he', 'ks', 'ku', 'ps', 'sd', 'ug', 'ur', 'yi']);
+
+export function directionOf(language: string): 'ltr' | 'rtl' {
+  return rightToLeft.has(language.toLowerCase().split('-')[0] ?? '') ? 'rtl' : 'ltr';
 }

@@ -58,9 +58,10 @@ describe('Freshness', () => {
     const recipe = recipeOf(book);
     const kinds = (now: Partial<Recipe>) =>
       causesOf(source, recipe, source, { ...recipe, ...now }).map((each) => JSON.stringify(each));
+    // Every page says which variant it is of.
+    expect(kinds({ variantTitle: 'Renamed' })).toEqual(['{"kind":"recipe","part":"variant title"}']);
     expect(kinds({})).toEqual([]);
-    // Nothing shows the variant's title, and no content asks for the variable.
-    expect(kinds({ variantTitle: 'Other' })).toEqual([]);
+    expect(kinds({ publication: { ...book, title: phrase('Another book') } }).length).toBe(1);
     expect(kinds({ language: 'de' })).toEqual(['{"kind":"recipe","part":"language"}']);
     expect(kinds({ design: labelledDesign })).toEqual(['{"kind":"recipe","part":"design"}']);
     expect(kinds({ values: { v: phrase('x') } })).toEqual([]);

@@ -176,6 +176,7 @@ class Comparison {
     const parts: RecipeCause[] = [];
     if (now.language !== recipe.language) parts.push('language');
     if (now.design !== recipe.design) parts.push('design');
+    if (now.title !== recipe.title) parts.push('variant title');
     const versions = this.tools.formats.map(({ name, version }) => `${name} ${version}`);
     if (
       versions.sort().join() !==

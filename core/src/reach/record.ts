@@ -17,7 +17,7 @@ export interface BuildRecord {
   readonly version: typeof recordVersion;
   readonly reads: readonly RecordedRead[];
   /** Digests of what the recipe says of its own accord. */
-  readonly recipe: { readonly language: string; readonly design: string };
+  readonly recipe: { readonly language: string; readonly design: string; readonly title: string };
   /** The digest of the entries that are in, before their topics are looked at. */
   readonly outline: string;
   /** The pages that stay: which they are and how they stand to each other. */
@@ -31,7 +31,7 @@ export interface BuildRecord {
   readonly formats: Readonly<Record<string, { readonly version: number; readonly digest: string }>>;
 }
 
-export const recordVersion = 2;
+export const recordVersion = 3;
 
 /** What is kept of an entry: of one that was left out as well. */
 export interface PageRecord extends EntryDigests {
@@ -86,8 +86,8 @@ interface OwnReads {
   readonly values: ValuesInForce;
 }
 
-export function recipeDigests({ language, design }: Recipe, digest: Digest): BuildRecord['recipe'] {
-  return { language, design: digest(JSON.stringify(design)) };
+export function recipeDigests({ language, design, variantTitle }: Recipe, digest: Digest): BuildRecord['recipe'] {
+  return { language, design: digest(JSON.stringify(design)), title: digest(variantTitle) };
 }
 
 /** The components that were read for a build, at the revisions that they had; empty for records of older versions. */

@@ -10,7 +10,7 @@ import { labelLine, listPages, type ListPage } from '../web/lists.js';
 import type { PageForm, PagePlace } from '../web/page-form.js';
 import { PageWriter } from '../web/page-writer.js';
 import { siteFonts } from '../web/style.js';
-import { outputWords, type OutputWords } from '../words.js';
+import { directionOf, outputWords, type OutputWords } from '../words.js';
 import { bookStyle } from './style.js';
 
 /** A book for reading devices (EPUB 3.3): a file a topic, with the navigation that readers know. */
@@ -245,11 +245,4 @@ export const modifiedPlaceholder = '<!-- modified -->';
 function uuidOf(text: string): string {
   const hex = digestOf(text).padEnd(32, '0').slice(0, 32);
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-8${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20)}`;
-}
-
-/** Languages that are written from right to left, by their script (Unicode CLDR, `characterOrder`). */
-const rightToLeft: ReadonlySet<string> = new Set(['ar', 'dv', 'fa', 'he', 'ks', 'ku', 'ps', 'sd', 'ug', 'ur', 'yi']);
-
-function directionOf(language: string): 'ltr' | 'rtl' {
-  return rightToLeft.has(language.toLowerCase().split('-')[0] ?? '') ? 'rtl' : 'ltr';
 }

@@ -3,6 +3,7 @@ import { fileNameFor } from '../file-names.js';
 /** The files that a site has beside its pages, without their ending. */
 export const ownPages = {
   start: 'index',
+  nothing: '404',
   figures: 'list-of-figures',
   tables: 'list-of-tables',
   examples: 'list-of-examples',

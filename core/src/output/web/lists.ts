@@ -12,7 +12,7 @@ import { PageWriter } from './page-writer.js';
 
 /** A generated list that stands on a page of its own. */
 export interface ListPage {
-  readonly name: Exclude<keyof typeof ownPages, 'start'>;
+  readonly name: Exclude<keyof typeof ownPages, 'start' | 'nothing'>;
   readonly title: string;
   readonly body: string;
 }

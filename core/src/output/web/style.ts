@@ -16,11 +16,14 @@ export function siteStyle(design: Design): string {
 @font-face{font-family:"Site Serif";src:url(fonts/serif-italic.woff2) format("woff2");font-weight:200 900;font-style:italic}
 @font-face{font-family:"Site Sans";src:url(fonts/sans.woff2) format("woff2");font-weight:200 900}
 @font-face{font-family:"Site Mono";src:url(fonts/mono.woff2) format("woff2");font-weight:100 800}
-:root{--accent:${design.accent};--ink:#1d2326;--soft:#59636a;--line:#d9d4c8;--paper:#fdfcf9;--tint:#f3f0e8}
+:root{color-scheme:light dark;--accent:${design.accent};--ink:#1d2326;--soft:#59636a;--line:#d9d4c8;--paper:#fdfcf9;--tint:#f3f0e8;--alarm:#8c1d13;--alarm-tint:#ffe2dd}
+@media (prefers-color-scheme:dark){:root{--accent:color-mix(in srgb,${design.accent} 45%,#fff);--ink:#e8e5dd;--soft:#a9b1b4;--line:#3d4548;--paper:#171b1d;--tint:#22282b;--alarm:#ffb4a8;--alarm-tint:#4a1d18}img{background:#fdfcf9}}
+.skip{position:absolute;left:-99rem;background:var(--paper);padding:.4rem .8rem}.skip:focus{left:.5rem;top:.5rem;z-index:2}
 *{box-sizing:border-box}
-body{margin:0;background:var(--paper);color:var(--ink);font:1.0625rem/1.6 "Site Serif",serif}
+body{margin:0;overflow-wrap:break-word;background:var(--paper);color:var(--ink);font:1.0625rem/1.6 "Site Serif",serif}
 header{border-bottom:1px solid var(--line);padding:.7rem 2rem;font:600 .95rem/1.4 "Site Sans",sans-serif}
 header a{color:var(--ink);text-decoration:none}
+.variant{color:var(--soft);font-weight:400;font-family:"Site Sans",sans-serif}header .variant{margin-inline-start:.8rem}
 .sheet{display:flex;align-items:flex-start;max-width:76rem;margin:0 auto}
 .page{flex:1;min-width:0;padding:1.5rem 2.5rem 4rem;max-width:52rem}
 .contents{flex:0 0 18rem;padding:1.5rem 1rem 2rem 2rem;font:.9rem/1.45 "Site Sans",sans-serif;position:sticky;top:0;max-height:100vh;overflow:auto}
@@ -49,7 +52,7 @@ kbd{border:1px solid var(--line);border-bottom-width:2px;border-radius:3px;paddi
 .notice{border-color:#2457a0}.caution{border-color:#b08900}.warning{border-color:#c65b00}.danger{border-color:#b3261e}
 .table{overflow:auto;margin:1.4em 0}
 table{border-collapse:collapse;min-width:60%}
-th,td{border-bottom:1px solid var(--line);padding:.45rem .8rem;text-align:left;vertical-align:top}
+th,td{border-bottom:1px solid var(--line);padding:.45rem .8rem;text-align:start;vertical-align:top}
 thead th{border-bottom:2px solid var(--ink);font-family:"Site Sans",sans-serif;font-size:.92rem}
 .center{text-align:center}.right{text-align:right}
 caption{text-align:left;font-size:.95rem;padding-bottom:.5rem}
@@ -60,7 +63,7 @@ ol.steps{counter-reset:step;list-style:none;padding-left:1.8rem}ol.steps>li{coun
 ol.lower-alpha{list-style:lower-alpha}ol.upper-alpha{list-style:upper-alpha}ol.lower-roman{list-style:lower-roman}ol.upper-roman{list-style:upper-roman}
 .footnotes{border-top:1px solid var(--line);margin-top:3rem;font-size:.92rem}
 .footnote p:first-of-type{display:inline}
-.missing{background:#ffe2dd;color:#8c1d13;font-family:"Site Sans",sans-serif;font-size:.9em;padding:0 .3em}
+.missing{background:var(--alarm-tint);color:var(--alarm);font-family:"Site Sans",sans-serif;font-size:.9em;padding:0 .3em}
 .contents .lists{border-top:1px solid var(--line);margin-top:.8rem;padding-top:.6rem}
 .generated ul{list-style:none;padding-left:0}.generated ul ul{padding-left:1.4rem}.generated li{margin:.25rem 0}
 .generated dd>p:first-child{margin-top:0}.generated .source{font:.88rem/1.4 "Site Sans",sans-serif;margin:.1rem 0 .6rem}

@@ -123,6 +123,19 @@ describe('The HTML site', () => {
     expect(parse(pageOf(files, 'index.html')).querySelectorAll('nav.contents > ul:first-of-type li').length).toBe(2);
   });
 
+  it('says on every page which variant it is of, has one main part with one first heading, and a way past the contents', () => {
+    for (const file of files.filter(({ path }) => path.endsWith('.html'))) {
+      const page = parse(file.text);
+      expect(page.querySelector('.variant')?.text).withContext(file.path).toBe('Linux, basic');
+      expect([page.querySelectorAll('main').length, page.querySelectorAll('h1').length])
+        .withContext(file.path)
+        .toEqual([1, 1]);
+      expect(page.querySelector('a.skip')?.getAttribute('href')).toBe(`#${page.querySelector('main')?.id}`);
+      expect(page.querySelector('html')?.getAttribute('dir')).toBe('ltr');
+      expect(page.querySelector('meta[name=description]')?.getAttribute('content')).toBe('The Book, Linux, basic');
+    }
+  });
+
   it('gives headings, captions and steps their numbers and levels', () => {
     const page = parse(pageOf(files, 'all.html'));
     expect(page.querySelector('main h1')?.text).toBe('Chapter 1. Title of all');
@@ -188,9 +201,9 @@ describe('The HTML site', () => {
 
   it('keeps pages of the same topic apart', () => {
     const twice = site([topic('h', p('x'))], [entry('e1', 'h'), entry('e2', 'h')]);
-    expect(twice.map((file) => file.path)).toEqual(['index.html', 'h.html', 'h_e2.html', 'style.css']);
+    expect(twice.map((file) => file.path)).toEqual(['index.html', '404.html', 'h.html', 'h_e2.html', 'style.css']);
     // Where they stand, and what a variant leaves out, changes no address.
     const moved = site([topic('h', p('x'))], [entry('e2', 'h'), entry('e1', 'h', { when: 'os is mac' })]);
-    expect(moved.map((file) => file.path)).toEqual(['index.html', 'h_e2.html', 'style.css']);
+    expect(moved.map((file) => file.path)).toEqual(['index.html', '404.html', 'h_e2.html', 'style.css']);
   });
 });

@@ -13,8 +13,8 @@ import { formatFacts } from '../format-facts.js';
 import type { Format, FormatFile, Rendition } from '../format.js';
 import { digestOf } from '../../model/digest.js';
 import { headingNumber, referenceText } from '../labels.js';
-import { element, escapeHtml } from '../markup.js';
-import { outputWords, type OutputWords } from '../words.js';
+import { element, escapeHtml, startTag } from '../markup.js';
+import { directionOf, outputWords, type OutputWords } from '../words.js';
 import { addressOf, listFile, pageFile } from './addresses.js';
 import { capabilities } from './capabilities.js';
 import { ContentsBeside } from './contents-beside.js';
@@ -27,7 +27,7 @@ import { siteFonts, siteStyle } from './style.js';
 export const web: Format = {
   ...formatFacts.html,
   capabilities,
-  version: 2,
+  version: 3,
   render: (publication) => new Site(publication).render(),
 };
 
@@ -52,12 +52,15 @@ function remember<Value>(made: Map<string, Value>, key: string, make: () => Valu
 }
 
 /**
- * Content stands in `<main>`; everything else stands outside it.
+ * The content of topics stands in `<main>`; what is made of it, such as contents and lists, in a `<main>` of the class
+ * `generated`; everything else stands outside.
  */
 class Site {
   private readonly pages: readonly NumberedPage[];
   private readonly words: OutputWords;
   private readonly title: string;
+  private readonly variant: string;
+  private readonly description: string;
   private readonly lists: readonly ListPage[];
   private readonly listLinks: string;
   private readonly contents: ContentsBeside;
@@ -71,6 +74,8 @@ class Site {
     this.pages = flattenPages(publication.pages);
     this.words = outputWords(facts.language);
     this.title = escapeHtml(plainText(publication.title, this.words));
+    this.variant = escapeHtml(facts.variantTitle);
+    this.description = `${plainText(publication.title, this.words)}, ${facts.variantTitle}`;
     this.lists = listPages(publication);
     const links = this.lists.map(({ name, title }) => `<li>${element('a', { href: listFile(name) }, title)}</li>\n`);
     // As they stand below the contents.
@@ -78,7 +83,7 @@ class Site {
     this.contents = new ContentsBeside(publication.pages, (page) => this.line(page), this.words.more);
     this.look = digestOf(JSON.stringify([facts.language, design]));
     const way = this.pages.map((page) => `${page.depth} ${page.name} ${this.line(page)}`).join('\n');
-    this.common = digestOf(JSON.stringify([this.look, this.title, this.listLinks, way]));
+    this.common = digestOf(JSON.stringify([this.look, this.title, this.variant, this.listLinks, way]));
   }
 
   render(): Rendition {
@@ -86,6 +91,7 @@ class Site {
     return {
       files: [
         file(web.start, this.cover()),
+        file('404.html', this.nothingHere()),
         ...this.pages.map((page, at) => this.page(page, at)),
         ...this.lists.map((list) => file(listFile(list.name), this.listFile(list))),
         {
@@ -170,9 +176,10 @@ class Site {
     const list = this.contentsList(contentsOf(this.publication, contentsDepth));
     const contents = this.navigation(`${element('h2', undefined, words.contents)}\n${list}`);
     const next = first ? element('a', { rel: 'next', href: addressOf(first.label) }, words.next) : '';
-    const title = `${element('p', { class: 'cover-title' }, this.title)}\n`;
-    const after = `<div class="cover">\n${title}${contents}<p class="turn">${next}</p>\n</div>\n`;
-    return this.document('', { aside: '', main: '', after });
+    const title = `${element('h1', { class: 'cover-title' }, this.title)}\n`;
+    const variant = `${element('p', { class: 'variant' }, this.variant)}\n`;
+    const main = `<div class="cover">\n${title}${variant}${contents}<p class="turn">${next}</p>\n</div>\n`;
+    return this.document('', { aside: '', main, isGenerated: true, after: '' });
   }
 
   private contentsList(entries: readonly ContentsEntry[]): string {
@@ -185,31 +192,45 @@ class Site {
     return `<ul>\n${items.join('')}</ul>\n`;
   }
 
+  /** Shown by servers for addresses that do not exist. */
+  private nothingHere(): string {
+    const { words } = this;
+    const way = element('a', { href: web.start }, words.more);
+    const main = `${element('h1', undefined, words.nothingHere)}\n${element('p', undefined, way)}\n`;
+    return this.document(words.nothingHere, { aside: '', main, isGenerated: true, after: '' });
+  }
+
   private listFile({ title, body }: ListPage): string {
-    const after = `<div class="generated">\n${element('h1', undefined, escapeHtml(title))}\n${body}</div>\n`;
+    const main = `${element('h1', undefined, escapeHtml(title))}\n${body}`;
     const aside = this.navigation(this.contents.of(null));
-    return this.document(escapeHtml(title), { aside, main: '', after });
+    return this.document(escapeHtml(title), { aside, main, isGenerated: true, after: '' });
   }
 
   /** @param title what the page is called, as HTML text; empty for the cover */
   private document(
     title: string,
-    parts: { readonly aside: string; readonly main: string; readonly after: string },
+    parts: { readonly aside: string; readonly main: string; readonly isGenerated?: true; readonly after: string },
   ): string {
-    const header = title === '' ? '' : `<header><a href="${web.start}">${this.title}</a></header>\n`;
-    const main = parts.main === '' ? '' : `<main>\n${parts.main}</main>\n`;
+    const { language } = this.publication.facts;
+    const variant = element('span', { class: 'variant' }, this.variant);
+    const header = title === '' ? '' : `<header><a href="${web.start}">${this.title}</a> ${variant}</header>\n`;
+    const mainTag = startTag('main', { id: '_content', class: parts.isGenerated ? 'generated' : null });
     return `<!DOCTYPE html>
-<html lang="${escapeHtml(this.publication.facts.language)}">
+${startTag('html', { lang: language, dir: directionOf(language) })}
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <title>${title === '' ? '' : `${title} – `}${this.title}</title>
+${startTag('meta', { name: 'description', content: this.description })}
 <link rel="stylesheet" href="style.css">
 </head>
 <body>
+<a class="skip" href="#_content">${this.words.skip}</a>
 ${header}<div class="sheet">
 ${parts.aside}<div class="page">
-${main}${parts.after}</div>
+${mainTag}
+${parts.main}</main>
+${parts.after}</div>
 </div>
 </body>
 </html>

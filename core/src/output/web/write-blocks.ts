@@ -137,8 +137,9 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const signal = `${element('p', { class: 'signal' }, escapeHtml(writer.words.admonitions[kind]))}\n`;
     const title = titled ? `${element('p', { class: 'title' }, writeInline(writer, childrenOf(first), place))}\n` : '';
     const inner = writeBlocks(writer, titled ? rest : childrenOf(node), place);
-    const attrs = { class: `admonition ${kind}`, id: wantedId(writer, node, place) };
-    return `${element('aside', attrs, `\n${signal}${title}${inner}`)}\n`;
+    // No landmark: a page has many.
+    const attrs = { class: `admonition ${kind}`, role: 'note', id: wantedId(writer, node, place) };
+    return `${element('div', attrs, `\n${signal}${title}${inner}`)}\n`;
   },
   quotation: (writer, node, place) => {
     const by = textAttr(node, 'attribution');
