@@ -71,7 +71,8 @@ const places: readonly (readonly [string, string, string])[] = [
   ['the variables', '/variables', 'al-variables tbody b'],
   ['the vocabulary', '/variation', '.state'],
   ['the outline', `/publications/${longOutline}`, 'al-outline-grid .cell.in'],
-  ['the builds', '/builds', 'al-builds tbody b'],
+  ['the board of builds', '/builds', 'al-build-board tbody'],
+  ['all builds', '/builds?view=all', 'al-builds tbody b'],
   ['comparing', '/compare', '.choice p-select'],
 ];
 for (const [what, address, shows] of places) {

@@ -6,7 +6,10 @@ import { buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './
 await main(async () => {
   checkNode();
   installNpmPackages();
-  installPackages(['chromium', 'poppler-utils'], () => existsSync('/usr/bin/chromium') && existsSync('/usr/bin/pdftoppm'));
+  installPackages(
+    ['chromium', 'poppler-utils'],
+    () => existsSync('/usr/bin/chromium') && existsSync('/usr/bin/pdftoppm'),
+  );
   buildWeb();
   const port = String(await freePort());
   process.exitCode = await onThrowawayCluster((url) =>

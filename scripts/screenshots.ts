@@ -70,7 +70,7 @@ await shot('reach');
 await page.getByRole('button', { name: 'Save', exact: true }).click();
 await page.waitForTimeout(1500);
 await open('/builds');
-await page.getByRole('row').filter({ hasText: 'Dunlin 4, Europe' }).first().click();
+await page.getByRole('link', { name: 'Dunlin 4, Europe', exact: true }).click();
 await page.waitForTimeout(3000);
 await shot('builds');
 await open('/edit/care');
@@ -86,7 +86,7 @@ for (const [at, title] of ['Dunlin 2, Europe', 'Dunlin 4X, North America'].entri
 await page.waitForTimeout(2500);
 await shot('compare');
 await open('/builds');
-await page.getByRole('row').filter({ hasText: 'Australia' }).click();
+await page.getByRole('link', { name: 'Dunlin 4 family, Australia, mast', exact: true }).click();
 await page.waitForTimeout(900);
 const [deliverable] = await Promise.all([
   page.context().waitForEvent('page'),
@@ -101,7 +101,7 @@ await deliverable.waitForTimeout(700);
 await deliverable.screenshot({ path: `${folder}deliverable.png` });
 // Pages of the handbook on paper, beside each other.
 await open('/builds');
-await page.getByRole('row').filter({ hasText: 'Dunlin 4, Europe' }).first().click();
+await page.getByRole('link', { name: 'Dunlin 4, Europe', exact: true }).click();
 const paper = await page.getByRole('link', { name: 'Open PDF' }).getAttribute('href');
 const papers = mkdtempSync(join(tmpdir(), 'allomorph-paper-'));
 writeFileSync(join(papers, 'a.pdf'), await (await page.request.get(paper ?? '')).body());

@@ -67,6 +67,7 @@ test('a writer’s topic becomes two deliverables that differ where they should'
   await expect(page.getByText(/is saved as revision \d+/)).toBeVisible();
   await page.getByRole('button', { name: 'Build all' }).click();
   await expect(page).toHaveURL(/builds/);
+  await page.getByRole('button', { name: 'All builds' }).click();
   const row = (title: string) =>
     page.getByRole('row').filter({ hasText: title }).filter({ hasText: 'Observer Handbook' }).first();
   await expect(row('Dunlin 2, Europe')).toContainText('Done', { timeout: 60_000 });
@@ -75,7 +76,7 @@ test('a writer’s topic becomes two deliverables that differ where they should'
   // What each deliverable says.
   const readDeliverable = async (title: string): Promise<string> => {
     await row(title).click();
-    const browse = page.getByRole('link', { name: 'Browse' });
+    const browse = page.getByRole('link', { name: 'Open Web site' });
     await expect(page.getByRole('heading', { name: title })).toBeVisible();
     const [deliverable] = await Promise.all([page.context().waitForEvent('page'), browse.click()]);
     await deliverable

@@ -438,6 +438,8 @@ export interface VariantFreshness {
   readonly builtAt: string | null;
   readonly state: 'fresh' | 'stale' | 'no deliverable';
   readonly causes: readonly NamedCause[];
+  /** What that build made, format by format. */
+  readonly formats: readonly BuiltFormat[];
 }
 
 /** Why a deliverable is stale, with the title of the component, where it is one. */

@@ -38,3 +38,8 @@ export function isFormat(name: string): name is FormatName {
 export function factsOf(name: string): FormatFacts | undefined {
   return isFormat(name) ? formatFacts[name] : undefined;
 }
+
+/** Whether browsers show what a format hands over. */
+export function opensInBrowser({ container }: FormatFacts): boolean {
+  return container === 'folder' || container === 'page' || container === 'pdf';
+}

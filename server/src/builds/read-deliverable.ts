@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { extname } from 'node:path';
-import { factsOf, slotScript } from '@allomorph/core';
+import { factsOf, opensInBrowser, slotScript } from '@allomorph/core';
 import { Router } from 'express';
 import { oneRow, type Database } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
@@ -62,10 +62,11 @@ export function deliverableFiles(db: Database, secret: string): Router {
     const bytes = file && (await readBlob(db, file.digest));
     if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
     // A file that is all of a deliverable is called after what it is.
-    if (factsOf(format)?.container !== 'folder') {
+    const facts = factsOf(format);
+    if (facts?.container !== 'folder') {
       response.attachment(`${file.title}${extname(path.join('/'))}`);
       const named = response.get('Content-Disposition') ?? '';
-      if (format !== 'epub') response.set('Content-Disposition', named.replace(/^attachment/, 'inline'));
+      if (facts && opensInBrowser(facts)) response.set('Content-Disposition', named.replace(/^attachment/, 'inline'));
     }
     response
       .set({

@@ -13,6 +13,7 @@ import { likePattern, oneRow, type Database, type Queryable } from '../db/databa
 import { announce } from '../events/events.js';
 import { actorOf, handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
+import { formatsOfBuild } from './formats-of-build.js';
 import { deliverablesPath } from './read-deliverable.js';
 import { ticketFor } from './deliverable-address.js';
 import { zipDeliverable } from './zip-deliverable.js';
@@ -48,8 +49,7 @@ interface DetailRow extends Row {
 
 const columns = `b.id, b.variant, b.variant_title, v.publication, p.title as publication_title, b.state, b.stage, b.progress,
     coalesce(s.name, '') as started_by, b.queued_at, b.ended_at, b.pages, b.bytes, b.digest, b.errors, b.warnings, b.message,
-    (select coalesce(jsonb_agg(jsonb_build_object('format', f.format, 'state', f.state, 'bytes', f.bytes, 'pages', f.pages,
-              'milliseconds', f.milliseconds, 'message', f.message) order by f.position), '[]')
+    (select ${formatsOfBuild}
        from build_formats f where f.build = b.id) as formats`;
 const tables = `from builds b
   join variants v on v.id = b.variant and v.deleted_at is null

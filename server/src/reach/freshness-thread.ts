@@ -5,12 +5,14 @@ import {
   recordedRevisions,
   staleCauses,
   type BuildRecord,
+  type BuiltFormat,
   type Component,
   type NamedCause,
   type Source,
   type VariantFreshness,
 } from '@allomorph/core';
 import { hashOf, readRecipes } from '../builds/build-variant.js';
+import { formatsOfBuild } from '../builds/formats-of-build.js';
 import { oneRow, type Queryable } from '../db/database.js';
 import { readRevisions, type RevisionName } from '../library/components.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
@@ -84,6 +86,7 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
       db,
       variants.flatMap(({ id }) => builds.get(id)?.id ?? []),
     );
+    const made = await readFormats(db, [...built.keys()]);
     const withBuilt = await withRevisionsOf([...built.values()], db, workspace, source);
     const names = new Map(components.map(({ key, title }) => [key, title]));
     variants.forEach((variant, at) => {
@@ -104,6 +107,7 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
           const title = cause.kind === 'component' ? (names.get(cause.component) ?? cause.component) : '';
           return { ...cause, title };
         }),
+        formats: (build && made.get(build.id)) ?? [],
       });
     });
     answers.push(...own);
@@ -141,6 +145,18 @@ async function stateOfContent(db: Queryable, workspace: string, references: read
     [workspace, references, collections],
   );
   return row?.state ?? '';
+}
+
+/** What builds made, format by format. */
+async function readFormats(
+  db: Queryable,
+  builds: readonly string[],
+): Promise<ReadonlyMap<string, readonly BuiltFormat[]>> {
+  const { rows } = await db.query<{ build: string; formats: readonly BuiltFormat[] }>(
+    `select f.build, ${formatsOfBuild} as formats from build_formats f where f.build = any($1) group by f.build`,
+    [builds],
+  );
+  return new Map(rows.map(({ build, formats }) => [build, formats]));
 }
 
 /** The records of builds, a few at a time: each may be large. */

@@ -34,7 +34,7 @@ header a{color:var(--ink);text-decoration:none}
 .contents a[aria-current]{border-left-color:var(--accent);font-weight:650}
 .contents .number,.contents .more{color:var(--soft)}
 .cover{padding-top:3rem}
-.cover-title{font:600 2.4rem/1.15 "Site Serif",serif;margin:0 0 2.5rem}
+.cover-title{font:600 2.4rem/1.15 "Site Serif",serif;margin:0 0 .6rem}.cover>.variant{margin:0 0 2rem;font-size:1.1rem}
 .cover .contents{position:static;max-height:none;padding:0}
 h1,h2,h3,h4,h5,h6,.heading{font-family:"Site Serif",serif;line-height:1.2;font-weight:620;margin:2.2em 0 .6em}
 h1{font-size:2rem;margin-top:.4em}h2{font-size:1.45rem}h3{font-size:1.2rem}h4,h5,h6,.heading{font-size:1.05rem}

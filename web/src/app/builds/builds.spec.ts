@@ -1,5 +1,6 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { HttpTestingController } from '@angular/common/http/testing';
+import { Router } from '@angular/router';
 import type { BuildDetail, BuildRow, ServerEvent } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import { ServerEvents } from '../shared/server-events';
@@ -47,6 +48,7 @@ describe('Builds', () => {
   const open = async (rows: readonly BuildRow[], chosen?: string): Promise<void> => {
     events = new Subject();
     server = configure({ provide: ServerEvents, useValue: { of: () => events } });
+    await TestBed.inject(Router).navigateByUrl('/?view=all');
     fixture = TestBed.createComponent(BuildsPlace);
     if (chosen !== undefined) fixture.componentRef.setInput('build', chosen);
     TestBed.tick();

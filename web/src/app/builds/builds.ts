@@ -6,6 +6,7 @@ import {
   addressOfRoute,
   buildStates,
   factsOf,
+  opensInBrowser,
   routes,
   type BuildDetail,
   type BuildRow,
@@ -31,6 +32,7 @@ import { Session } from '../shared/session';
 import { SidePane } from '../shared/side-pane';
 import { Viewport } from '../shared/viewport';
 import { TimePipe, Wording } from '../shared/wording';
+import { BuildBoard } from './build-board';
 import { Freshness } from './freshness';
 
 type BuildOrder = NonNullable<Given<typeof routes.builds>['query']['order']>;
@@ -76,6 +78,7 @@ interface ShownProblem {
     Dialog,
     Listbox,
     TableModule,
+    BuildBoard,
     Freshness,
   ],
   templateUrl: './builds.html',
@@ -95,6 +98,7 @@ export class BuildsPlace {
   protected readonly readings = signal(0);
   protected readonly viewport = inject(Viewport);
   protected readonly wording = inject(Wording);
+  protected readonly view = addressState('view', 'board');
   protected readonly find = addressState('find');
   protected readonly state = addressState('state');
   protected readonly publication = addressState('publication');
@@ -212,7 +216,7 @@ export class BuildsPlace {
       if (!format) return [];
       const first = addressOfRoute(routes.deliverableFile, { id, format: format.name, path: [format.start] });
       const zip = format.container === 'folder' ? this.zip(id, format.name) : null;
-      return [{ made, title: format.title, first, opens: format.container !== 'epub', zip }];
+      return [{ made, title: format.title, first, opens: opensInBrowser(format), zip }];
     });
   }
 

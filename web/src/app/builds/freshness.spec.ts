@@ -12,6 +12,7 @@ const variant = (title: string, more: Partial<VariantFreshness> = {}): VariantFr
   builtAt: '2026-11-24T10:00:00Z',
   state: 'fresh',
   causes: [],
+  formats: [],
   ...more,
 });
 const changed: NamedCause = { kind: 'component', component: 'c', from: 2, to: 4, title: 'Caution' };
