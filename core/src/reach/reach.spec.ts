@@ -1,7 +1,9 @@
 import { componentFrom, type Component } from '../model/component.js';
+import { makeNode, type ContentNode } from '../model/node.js';
 import type { Recipe } from '../model/publication.js';
 import { profiles } from '../../../tests/support/any-library.js';
 import {
+  component,
   constant,
   entry,
   only,
@@ -17,6 +19,8 @@ import {
   words,
 } from '../../../tests/support/library-parts.js';
 import { reachOf, type ReachGroup } from './reach.js';
+
+const inPhrase = (key: string): ContentNode => makeNode('inline_placement', { component: key });
 
 const book = publicationOf([entry('e1', 't1'), entry('e2', 't2'), entry('e3', 't3')]);
 const recipes: readonly Recipe[] = profiles.map((profile) => recipeOf(book, { profile }));
@@ -34,6 +38,17 @@ function reach(
 }
 
 describe('The reach of a change', () => {
+  it('looks at the title of the publication as formats show it: its words, spaces folded', () => {
+    const named = recipeOf(publicationOf([entry('e1', 't1')], { title: phrase('The ', inPhrase('p'), ' book') }));
+    const after = (...parts: Parameters<typeof phrase>): number => {
+      const components = [topic('t1', p('x')), component('snippet', 'p', phrase(' '))];
+      return reach(components, component('snippet', 'p', phrase(...parts)), [named]).length;
+    };
+    expect([after(), after('  '), after('good')]).toEqual([0, 0, 1]);
+    // A marker stands where a value is missing.
+    expect(after(variable('none'))).toBe(1);
+  });
+
   it('shows the passages before and after, equal ones folded', () => {
     const written = (text: string): Component => snippet('s', p(text, words('os is mac', ' On a Mac.')));
     const components = [

@@ -8,8 +8,10 @@ import { collectionTarget, referencesOf, type Reference } from '../model/referen
 import type { Source } from '../model/source.js';
 import { digestOf } from '../model/digest.js';
 import { numberPublication } from '../number/number.js';
+import { plainText } from '../number/plain-text.js';
 import type { Format } from '../output/format.js';
 import { web } from '../output/web/web.js';
+import { outputWords } from '../output/words.js';
 import { digestsOf } from './content-digest.js';
 import { renditionDigest } from './record.js';
 import { ReferenceGraph, type Edge } from './reference-graph.js';
@@ -75,8 +77,10 @@ export function reachOf(
   return [...groups.values()];
 }
 
-function titleOf({ publication }: Recipe, assembler: EntryAssembler): Shown {
-  return { topic: publication.key, title: assembler.title, blocks: [], role: 'auto' };
+/** The title of the publication as every format shows it: without marks, spaces folded. */
+function titleOf({ publication, language }: Recipe, assembler: EntryAssembler): Shown {
+  const text = plainText(assembler.title, outputWords(language));
+  return { topic: publication.key, title: [{ type: 'text', text }], blocks: [], role: 'auto' };
 }
 
 function comesOutTheSame(before: Source, after: Source, recipe: Recipe, format: Format, memory: Memory): boolean {
