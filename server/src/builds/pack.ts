@@ -15,6 +15,7 @@ import { Packer as WordPacker } from 'docx';
 import { ZipFile } from 'yazl';
 import type { Queryable } from '../db/database.js';
 import { digestOf, readBlob, sizesOfBlobs } from '../images/blobs.js';
+import { closedDrawing } from '../images/closed-drawing.js';
 import type { Typesetter } from '../typesetting/typesetter.js';
 import { sameBytes } from '../word/same-bytes.js';
 import { writeDocument, type WordPicture } from '../word/write-document.js';
@@ -169,8 +170,9 @@ function picturesOf(files: readonly FormatFile[]): readonly Picture[] {
   return [...new Map(files.flatMap(({ pictures }) => pictures).map((picture) => [picture.path, picture])).values()];
 }
 
-async function bytesOfPicture(db: Queryable, { digest }: ImageFile): Promise<Buffer> {
+/** A picture as it may stand in a file that we make: drawings refer to nothing outside. */
+async function bytesOfPicture(db: Queryable, { digest, mediaType }: ImageFile): Promise<Buffer> {
   const bytes = await readBlob(db, digest);
   if (!bytes) throw new Error(`The stored bytes ${digest} are gone.`);
-  return bytes;
+  return mediaType === 'image/svg+xml' ? Buffer.from(closedDrawing(bytes.toString())) : bytes;
 }
