@@ -4,6 +4,7 @@ import { parse } from 'node-html-parser';
 import {
   makeNode,
   makeText,
+  newRecipe,
   type BuildDetail,
   type Component,
   type ContentNode,
@@ -225,6 +226,47 @@ describe('Builds of the demo library', () => {
     ).toBe(404);
     expect((await writer.post<ProblemDetails>('/builds', { variants: [] })).status).toBe(400);
     expect((await writer.deliverable(builds[0]?.id ?? '', '../../etc/passwd')).status).toBe(404);
+  });
+
+  it('hands over the other formats where one cannot be made, and says why', async () => {
+    const keeper = await server.as('keeper');
+    const again = (at: number): string => `<g id="l${at}">${`<use href="#l${at - 1}"/>`.repeat(10)}</g>`;
+    const levels = Array.from({ length: 9 }, (_, at) => again(at + 1)).join('');
+    const form = new FormData();
+    form.set(
+      'file',
+      new Blob([`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g id="l0"><rect/></g>${levels}</svg>`]),
+      'endless.svg',
+    );
+    form.set('alt', 'a drawing');
+    const { json: image } = await writer.post<Component>('/images', form);
+    const body = makeNode('topic', null, [
+      makeNode('title', null, [makeText('Endless')]),
+      makeNode('figure', { id: 'f' }, [makeNode('picture', { component: image.key })]),
+    ]);
+    const { json: topic } = await writer.post<Component>('/components', { kind: 'topic', title: 'Endless', body });
+    const { json: book } = await keeper.post<StoredPublication>('/publications', { title: 'Endless' });
+    await keeper.put(`/publications/${book.key}`, {
+      base: book.revision,
+      title: book.title,
+      values: {},
+      entries: [{ id: 'e', topic: topic.key }],
+    });
+    const formats = ['html', 'pdf', 'docx', 'markdown'];
+    const recipe = { ...newRecipe, title: 'All', profile: variants[0]?.profile, formats };
+    const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
+    const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
+    const [build] = await server.ended(writer, json.builds);
+    const reason = 'The drawing would be drawn from more than 100000 parts.';
+    expect(build?.state).toBe('done');
+    expect(build?.formats.map(({ format, state, message }) => [format, state, message])).toEqual([
+      ['html', 'done', null],
+      ['pdf', 'failed', reason],
+      ['docx', 'failed', reason],
+      ['markdown', 'done', null],
+    ]);
+    expect((await writer.deliverable(build?.id ?? '', `${topic.key}.html`)).status).toBe(200);
+    expect((await writer.deliverable(build?.id ?? '', 'document.pdf', 'pdf')).status).toBe(404);
   });
 
   it('reports missing variables, and what a variant leaves out, for content written now', async () => {
