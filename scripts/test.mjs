@@ -73,12 +73,12 @@ await main(async () => {
         ['types', () => run('npm', ['run', '-s', 'typecheck'])],
         ['lint', () => run('npm', ['run', '-s', 'lint'])],
         ['core', () => jasmine('tests/jasmine/core.json'), jasmineCounts],
-        ['real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts],
+        ['formats', () => jasmine('tests/jasmine/formats.json', database), jasmineCounts],
       ),
       inOrder(
         ['server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts],
-        ['formats', () => jasmine('tests/jasmine/formats.json', database), jasmineCounts],
         ['real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts],
+        ['real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts],
         ['web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts],
       ),
     ]);

@@ -22,5 +22,8 @@ module.exports = (config) => {
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
     restartOnFileChange: false,
+    // A busy machine may take its time.
+    client: { jasmine: { timeoutInterval: 60_000 } },
+    browserNoActivityTimeout: 180_000,
   });
 };

@@ -143,7 +143,7 @@ describe('The deliverables of the demo', () => {
       }
       const headings = html.files.flatMap(({ path, bytes: text }) => {
         if (!path.endsWith('.html') || path === 'index.html') return [];
-        const main = parse(text?.toString() ?? '').querySelector('main');
+        const main = parse(text?.toString() ?? '').querySelector('main:not(.generated)');
         return (main?.querySelectorAll('h1, h2, h3, h4, h5, h6') ?? []).map((each) => each.text);
       });
       const bookmarks = bookmarksOf(bytes);

@@ -9,11 +9,25 @@ export async function freshDatabase(): Promise<{ readonly url: string; drop(): P
   const run = async (sql: string): Promise<void> => {
     const client = new pg.Client({ connectionString: admin });
     await client.connect();
-    await client.query(sql);
-    await client.end();
+    try {
+      await client.query(sql);
+    } finally {
+      await client.end();
+    }
   };
   await run(`create database ${name}`);
   const url = new URL(admin);
   url.pathname = `/${name}`;
-  return { url: url.href, drop: () => run(`drop database if exists ${name} with (force)`) };
+  // Whoever is about to leave may do so: to cut connections off would be an error in them.
+  const drop = async (tries = 100): Promise<void> => {
+    try {
+      await run(`drop database if exists ${name}${tries > 0 ? '' : ' with (force)'}`);
+    } catch (error) {
+      // The database is being accessed by other users (PostgreSQL, appendix A).
+      if (!(error instanceof pg.DatabaseError) || error.code !== '55006') throw error;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+      await drop(tries - 1);
+    }
+  };
+  return { url: url.href, drop: () => drop() };
 }
