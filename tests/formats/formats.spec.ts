@@ -11,6 +11,7 @@ import { numberedOf } from '../support/build.js';
 import { freshDatabase } from '../support/fresh-database.js';
 import { entry, p, publicationOf, recipeOf, sourceOf, topic } from '../support/library-parts.js';
 import { packAll, stopTypesetting } from './build-all.js';
+import { expectOnPaper, expectWords, wordsOfSite } from './expect-words.js';
 import {
   bookmarksOf,
   checkPdf,
@@ -18,11 +19,9 @@ import {
   filesOfEpub,
   fontsOfPdf,
   shareMissing,
-  wordsMissing,
   printedByOffice,
-  textsOfPdf,
+  textOfPdf,
   textOfWord,
-  wordsOf,
   wordsOfMarkup,
 } from './read-formats.js';
 
@@ -33,34 +32,6 @@ const point = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
   'base64',
 );
-
-/** The words of the topics as the web site has them, topic by topic. */
-function wordsOfSite(files: readonly { readonly path: string; readonly bytes: Buffer | null }[]): readonly string[] {
-  return files
-    .filter(({ path }) => path.endsWith('.html') && path !== 'index.html')
-    .flatMap(({ bytes }) => {
-      const main = parse(bytes?.toString() ?? '', { blockTextElements: {} }).querySelector('main:not(.generated)');
-      return main ? wordsOfMarkup(main) : [];
-    });
-}
-
-/**
- * Expects that paper has the words of the web site. Signal words stand in capitals there, and footnotes count on from topic to
- * topic.
- */
-function expectOnPaper(words: readonly string[], pdf: Uint8Array): void {
-  expectWords(words, textsOfPdf(pdf));
-}
-
-/** @param texts the same text, read in several ways: a word that one of them has is there */
-function expectWords(words: readonly string[], texts: readonly string[]): void {
-  const folded = (list: readonly string[]): readonly string[] => list.map((word) => word.toLowerCase());
-  const wanted = folded(words.filter((word) => /\p{L}/u.test(word)));
-  const missing = texts.reduce<readonly string[]>((left, text) => wordsMissing(left, folded(wordsOf(text))), wanted);
-  expect(missing.length)
-    .withContext(`${missing.join(' ')} of ${wanted.length}`)
-    .toBeLessThanOrEqual(wanted.length / 1000);
-}
 
 describe('Every format', () => {
   let database: FreshDatabase;
@@ -100,7 +71,7 @@ describe('Every format', () => {
       expect(shareMissing(words, inBook)).toBe(0);
       const pdf = made.pdf.files[0]?.bytes ?? new Uint8Array();
       expectOnPaper(words, pdf);
-      expectWords(words, [textOfWord(made.docx.files[0]?.bytes ?? new Uint8Array())]);
+      expectWords(words, textOfWord(made.docx.files[0]?.bytes ?? new Uint8Array()));
       compared += words.length;
     }
     expect(compared).toBeGreaterThan(400);
@@ -222,7 +193,7 @@ describe('What authors write', () => {
     const source = sourceOf([topic('t', ...hostile.map((text) => p(text)))]);
     const made = await packAll(db, numberedOf(source, recipeOf(publicationOf([entry('e', 't')]))));
     stopTypesetting();
-    const [paper] = textsOfPdf(made.pdf.files[0]?.bytes ?? new Uint8Array());
+    const paper = textOfPdf(made.pdf.files[0]?.bytes ?? new Uint8Array());
     const office = textOfWord(made.docx.files[0]?.bytes ?? new Uint8Array());
     for (const text of hostile) {
       expect(paper).toContain(text);

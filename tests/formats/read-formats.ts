@@ -22,14 +22,11 @@ export function onFile(bytes: Uint8Array, name: string, run: (path: string) => s
 const said = (command: string, ...args: string[]): string =>
   execFileSync(command, args, { encoding: 'utf8', maxBuffer: 1 << 28, stdio: ['ignore', 'pipe', 'pipe'] });
 
-/**
- * The text of a PDF (poppler), read in two ways: a hyphen at the end of a line divides a word, or stands between two, which
- * nothing tells.
- */
-export function textsOfPdf(pdf: Uint8Array): readonly [string, string] {
-  const text = onFile(pdf, 'a.pdf', (path) => said('pdftotext', '-nopgbrk', path, '-'));
-  return [text.replace(/[\u00AD\u2010-]\n/g, '').replace(/\u00AD/g, ''), text];
-}
+/** The text of a PDF (poppler) in the order in which it was written; words that were divided at the end of a line are whole. */
+export const textOfPdf = (pdf: Uint8Array): string =>
+  onFile(pdf, 'a.pdf', (path) => said('pdftotext', '-raw', '-nopgbrk', path, '-'))
+    // A hyphen of the text is another sign than that of a division (U+00AD).
+    .replace(/\u00AD\n?/g, '');
 
 /** The names of the fonts in a PDF, and whether each is embedded (poppler). */
 export const fontsOfPdf = (pdf: Uint8Array): readonly { readonly name: string; readonly isEmbedded: boolean }[] =>

@@ -3,16 +3,30 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { profilesFileSchema } from '@allomorph/core';
+import { formatNames, profilesFileSchema, type FormatName } from '@allomorph/core';
+import { parse } from 'node-html-parser';
 import { buildVariant, type Deliverable } from '../../server/src/builds/build-variant.js';
-import { bytesOf } from '../../server/src/builds/deliverable-file.js';
+import { bytesOf, type DeliverableFile } from '../../server/src/builds/deliverable-file.js';
 import { Database } from '../../server/src/db/database.js';
 import { importPublication } from '../../server/src/imports/import-publication.js';
 import { readVariants } from '../../server/src/publications/publications.js';
 import { openWorkspace } from '../../server/src/workspace.js';
+import { expectOnPaper, expectWords, wordsOfSite } from '../formats/expect-words.js';
+import {
+  bookmarksOf,
+  faultsOfEpub,
+  filesOfEpub,
+  textOfWord,
+  wordsMissing,
+  wordsOf,
+  wordsOfMarkup,
+} from '../formats/read-formats.js';
 import { freshDatabase } from '../support/fresh-database.js';
 import { readDeliverable, readPublished, shareOfTexts, shareOfWords, type ShareOfEqual } from './compare.js';
 import { bookFile, prepareSource } from './prepare.js';
+
+const filesOf = (deliverable: Deliverable, format: FormatName): readonly DeliverableFile[] =>
+  deliverable.formats.find((each) => each.format === format)?.files ?? [];
 
 const here = dirname(fileURLToPath(import.meta.url));
 const architectures = ['amd64', 'arm64', 'i386'] as const;
@@ -46,10 +60,10 @@ describe('A real manual with many variants', () => {
     const { publication } = await importPublication(db, { workspace, person: null }, source, 'Real manual', profiles);
     for (const variant of await readVariants(db, workspace, publication)) {
       const deliverable = await db.snapshot((client) =>
-        buildVariant(client, workspace, variant, '2026-11-24', () => undefined),
+        buildVariant(client, workspace, { ...variant, formats: [...formatNames] }, '2026-11-24', () => undefined),
       );
       deliverables.set(variant.title, deliverable);
-      for (const file of deliverable.formats.flatMap(({ files }) => files)) {
+      for (const file of filesOf(deliverable, 'html')) {
         const path = join(folder, 'built', variant.title, file.path);
         mkdirSync(dirname(path), { recursive: true });
         writeFileSync(path, await bytesOf(db, file));
@@ -84,6 +98,36 @@ describe('A real manual with many variants', () => {
       atLeast('reference texts', shareOfTexts(published.references, ours.references), 0.97);
     });
   }
+
+  it('reads the same in every format', () => {
+    for (const [title, deliverable] of deliverables) {
+      expect(deliverable.formats.map(({ format, failed }) => [format, failed]))
+        .withContext(title)
+        .toEqual(formatNames.map((name) => [name, null]));
+      const words = wordsOfSite(filesOf(deliverable, 'html'));
+      const bytesIn = (format: FormatName): Buffer => filesOf(deliverable, format)[0]?.bytes ?? Buffer.alloc(0);
+      expectOnPaper(words, bytesIn('pdf'));
+      expectWords(words, textOfWord(bytesIn('docx')));
+      const book = [...filesOfEpub(bytesIn('epub'))].filter(([path]) => path.endsWith('.xhtml'));
+      const inBook = book.flatMap(([, text]) => wordsOfMarkup(parse(text, { blockTextElements: {} })));
+      expect(wordsMissing(words, inBook)).toEqual([]);
+      // Every heading is a bookmark.
+      const headings = filesOf(deliverable, 'html').flatMap(({ bytes }) => {
+        const main = parse(bytes?.toString() ?? '').querySelector('main:not(.generated)');
+        return (main?.querySelectorAll('h1, h2, h3, h4, h5, h6') ?? []).map((each) => wordsOf(each.text).join(' '));
+      });
+      const bookmarks = new Set(bookmarksOf(bytesIn('pdf')).map((each) => wordsOf(each).join(' ')));
+      expect(headings.filter((heading) => heading !== '' && !bookmarks.has(heading))).toEqual([]);
+      console.log(`  ${title}: ${words.length} words in every format, ${bookmarks.size} bookmarks`);
+    }
+    if (deliverables.size === 0) pending('The manual’s packages could not be fetched here.');
+  });
+
+  it('is a book against which the checker of EPUB 3.3 says nothing', () => {
+    for (const deliverable of deliverables.values())
+      expect(faultsOfEpub(filesOf(deliverable, 'epub')[0]?.bytes ?? new Uint8Array())).toBe('');
+    if (deliverables.size === 0) pending('The manual’s packages could not be fetched here.');
+  });
 
   it('builds without errors', () => {
     for (const [title, { problems }] of deliverables) {
