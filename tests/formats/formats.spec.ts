@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { parse } from 'node-html-parser';
-import { flattenPages, formatNames, type NumberedPublication } from '@allomorph/core';
+import { flattenPages, formatNames, formatsOf, type NumberedPublication } from '@allomorph/core';
 import { buildVariant } from '../../server/src/builds/build-variant.js';
 import { Database } from '../../server/src/db/database.js';
 import { storeBlobs } from '../../server/src/images/blobs.js';
@@ -55,7 +55,7 @@ describe('Every format', () => {
   });
 
   it('says what the web site says, of every kind of content in every place', async () => {
-    const samples = fc.sample(fc.tuple(anyLibrary, anyGround), 40);
+    const samples = fc.sample(fc.tuple(anyLibrary, anyGround), 60);
     let compared = 0;
     for (const [library, ground] of samples) {
       const numbered = numberedOf(sourceFor(ground, library), ground.recipe);
@@ -69,6 +69,9 @@ describe('Every format', () => {
         .filter(([path]) => path.endsWith('.xhtml'))
         .flatMap(([, text]) => wordsOfMarkup(parse(text, { blockTextElements: {} })));
       expect(shareMissing(words, inBook)).toBe(0);
+      // A reference to a page reads otherwise where there are pages.
+      const [word] = formatsOf(['docx']);
+      if (word?.render(numbered).files.some(({ text }) => text.includes('"i":"page"'))) continue;
       const pdf = made.pdf.files[0]?.bytes ?? new Uint8Array();
       expectOnPaper(words, pdf);
       expectWords(words, textOfWord(made.docx.files[0]?.bytes ?? new Uint8Array()));
