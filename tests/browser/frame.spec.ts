@@ -106,8 +106,10 @@ test.describe('By the keyboard alone', () => {
     await page.keyboard.press('Tab');
     expect(await focused(page)).toBe('To the content');
     await page.keyboard.press('Enter');
-    await page.keyboard.press('Tab');
-    expect(await focused(page)).toBe('Build variants');
+    for (const next of ['Board', 'All builds', 'Build variants']) {
+      await page.keyboard.press('Tab');
+      expect(await focused(page)).toBe(next);
+    }
     await page.keyboard.press('Enter');
     await expect(page.getByRole('dialog', { name: 'Build variants' })).toBeVisible();
     await page.keyboard.press('Escape');
