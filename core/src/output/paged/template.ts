@@ -189,7 +189,12 @@ export const template = String.raw`
 #show heading.where(level: 2): set text(size: 15pt)
 #show heading.where(level: 3): set text(size: 12.5pt)
 #show heading.where(level: 4): set text(size: 11pt)
-#show heading.where(level: 1): it => { pagebreak(weak: true); counter(footnote).update(0); it }
+// Lists before the text follow each other; everything else of the first level begins a page.
+#show heading.where(level: 1): it => {
+  if it.at("label", default: none) != <follows> { pagebreak(weak: true) }
+  counter(footnote).update(0)
+  it
+}
 #show raw: set text(font: mono, size: 0.85em / 0.8)
 #show raw.where(block: true): it => block(width: 100%, fill: tint, inset: 7pt, it)
 #show figure: set align(left)
@@ -239,7 +244,7 @@ export const template = String.raw`
 }
 
 #let lines-of(title, entries) = if entries.len() > 0 {
-  plain-heading(title)
+  [#plain-heading(title)<follows>]
   for entry in entries {
     block(spacing: 0.6em, link(label(entry.to), {
       entry.text
