@@ -67,6 +67,8 @@ interface Place {
   readonly depth: number;
   readonly style?: string;
   readonly indent: number;
+  /** In a footnote, which holds paragraphs only. */
+  readonly isNote?: true;
 }
 
 const rule = { style: BorderStyle.SINGLE, size: 4, color: 'B8B2A4' };
@@ -86,6 +88,8 @@ export function writeDocument(document: PagedDocument, pictures: ReadonlyMap<str
 class Writer {
   private readonly footnotes: Record<string, { children: Paragraph[] }> = {};
   private readonly bookmarks = new Map<string, string>();
+  /** The numbers of footnotes, by their names. */
+  private readonly notes = new Map<string, number>();
   /** The numbered lists: each counts on its own. */
   private readonly lists: ReturnType<typeof numberedList>[] = [];
   private marks = 0;
@@ -220,13 +224,13 @@ class Writer {
         case 'footnote': {
           const id = Object.keys(this.footnotes).length + 1;
           this.footnotes[id] = { children: [] };
-          const children = this.blocks(node.c, { ...top, style: 'FootnoteText' });
+          const children = this.blocks(node.c, { ...top, style: 'FootnoteText', isNote: true });
           this.footnotes[id] = { children: children.filter((child) => child instanceof Paragraph) };
-          this.bookmarks.set(node.at, String(id));
+          this.notes.set(node.at, id);
           return [new FootnoteReferenceRun(id)];
         }
         case 'again':
-          return [new TextRun({ ...look, text: this.bookmarks.get(node.note) ?? '', superScript: true })];
+          return [new TextRun({ ...look, text: String(this.notes.get(node.note) ?? ''), superScript: true })];
       }
     });
   }
@@ -282,6 +286,10 @@ class Writer {
           ...this.blocks(item.c, { ...place, indent: place.indent + 360 }),
         ]);
       case 'table':
+        if (place.isNote) {
+          const cells = node.cells.flatMap((cell) => this.blocks(cell.c, place));
+          return [...this.caption(node.caption, place, node.at), ...cells];
+        }
         return [...this.caption(node.caption, place, node.at), this.table(node), ...afterTable];
       case 'figure': {
         const [first, ...rest] = this.blocks(node.c, place);

@@ -6,6 +6,7 @@ import { fileNameFor, imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Format, FormatFile, Picture, Rendition } from '../format.js';
 import { element, escapeHtml, startTag, xmlCharacters, xmlSyntax, type Attributes } from '../markup.js';
+import { ownPages } from '../web/addresses.js';
 import { labelLine, listPages, type ListPage } from '../web/lists.js';
 import type { PageForm, PagePlace } from '../web/page-form.js';
 import { PageWriter } from '../web/page-writer.js';
@@ -21,15 +22,7 @@ export const epub: Format = {
   render: (publication) => new Book(publication).render(),
 };
 
-const ownFiles = {
-  start: 'title-page',
-  nav: 'nav',
-  figures: 'list-of-figures',
-  tables: 'list-of-tables',
-  examples: 'list-of-examples',
-  glossary: 'glossary',
-  index: 'index-of-terms',
-} as const;
+const ownFiles = { ...ownPages, start: 'title-page', nav: 'nav' } as const;
 const taken: ReadonlySet<string> = new Set(Object.values(ownFiles));
 
 const pageFile = (name: string): string => `${fileNameFor(name, taken)}.xhtml`;

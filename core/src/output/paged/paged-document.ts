@@ -1,3 +1,5 @@
+import type { OutputWords } from '../words.js';
+
 /**
  * What the template of paged output is given: a publication as data, block by block. Text of authors stands in strings
  * only, which the typesetter never reads as markup.
@@ -9,17 +11,10 @@ export interface PagedDocument {
   readonly language: string;
   readonly region: string | null;
   readonly accent: string;
-  readonly words: {
-    readonly contents: string;
-    readonly figures: string;
-    readonly tables: string;
-    readonly examples: string;
-    readonly glossary: string;
-    readonly index: string;
-    readonly see: string;
-    readonly seeAlso: string;
-    readonly symbols: string;
-  };
+  readonly words: Pick<
+    OutputWords,
+    'contents' | 'figures' | 'tables' | 'examples' | 'glossary' | 'index' | 'see' | 'seeAlso' | 'symbols'
+  >;
   /** How many levels of headings the contents show. */
   readonly contentsDepth: number;
   /** Front matter first. */
