@@ -250,6 +250,8 @@ export const routes = {
     body: startBuildsSchema,
   }).answers<{ readonly builds: readonly string[] }>(),
   build: route('get', '/builds/:id', 'reader').answers<BuildDetail>(),
+  /** Stops a build that waits or is being made. */
+  stopBuild: route('delete', '/builds/:id', 'writer').answers<void>(),
   deliverableZip: route('get', '/builds/:id/zip', 'reader', { query: deliverableZipSchema }).answers<void>(),
   deliverableFile: route('get', '/deliverables/:id/:format/*path', 'reader').answers<void>(),
   freshness: route('get', '/freshness', 'reader').answers<readonly VariantFreshness[]>(),

@@ -1,5 +1,5 @@
 import type { StoredVariant } from '@allomorph/core';
-import type { Queryable } from '../db/database.js';
+import { oneRow, type Queryable } from '../db/database.js';
 import { storeBlobs } from '../images/blobs.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
@@ -42,6 +42,11 @@ export const run: ThreadWork<BuildOrder, BuildReport, void> = async (order, tell
       : null;
   const failed = message !== null;
   await db.transaction(async (client) => {
+    const build = await oneRow(client, `select from builds where id = $1 and state = 'running' for update`, [
+      order.build,
+    ]);
+    // Somebody stopped it meanwhile.
+    if (!build) return;
     await client.query('delete from deliverable_files where build = $1', [order.build]);
     await client.query('delete from build_formats where build = $1', [order.build]);
     if (!failed) await storeFormats(client, order.build, deliverable.formats);

@@ -174,22 +174,35 @@ export class Builder {
       variant: build.recipe,
       buildDate: build.queued_at.toISOString().slice(0, 10),
     };
+    const stopped = new AbortController();
     try {
       const report = (each: BuildReport): void =>
-        void this.progress(build, each).catch((error: unknown) => this.tell(error));
-      await this.pool.run(buildTask, order, { limitSeconds: buildLimit, report });
+        void this.progress(build, each).then(
+          (isRunning) => {
+            if (!isRunning) stopped.abort();
+          },
+          (error: unknown) => this.tell(error),
+        );
+      await this.pool.run(buildTask, order, { limitSeconds: buildLimit, report, signal: stopped.signal });
     } catch (error) {
+      // Somebody stopped it, and said so.
+      if (stopped.signal.aborted) return;
       if (error instanceof Cancelled) {
         await this.putBack(id);
         return;
       }
       const message = error instanceof Error ? error.message : String(error);
       await this.db.query(
-        `update builds set state = 'failed', stage = 'finished', ended_at = now(), worker_lock = null, message = $2 where id = $1`,
+        `update builds set state = 'failed', stage = 'finished', ended_at = now(), worker_lock = null, message = $2
+          where id = $1 and state = 'running'`,
         [id, message],
       );
     }
-    const ended = await oneRow<{ state: 'done' | 'failed' }>(this.db, 'select state from builds where id = $1', [id]);
+    const ended = await oneRow<{ state: 'done' | 'failed' | 'broken off' }>(
+      this.db,
+      'select state from builds where id = $1',
+      [id],
+    );
     await announce(this.db, build.workspace, {
       type: 'build',
       id,
@@ -209,12 +222,18 @@ export class Builder {
     await this.queue.add(id);
   }
 
-  private async progress(build: QueuedBuild, { stage, progress }: BuildReport): Promise<void> {
-    await this.db.query(`update builds set stage = $2, progress = $3 where id = $1 and state = 'running'`, [
-      build.id,
-      stage,
-      progress,
-    ]);
-    await announce(this.db, build.workspace, { type: 'build', id: build.id, state: 'running', stage, progress });
+  /** @returns whether the build is still to be made */
+  private async progress(build: QueuedBuild, { stage, progress }: BuildReport): Promise<boolean> {
+    const row = await oneRow<{ state: string }>(
+      this.db,
+      `update builds set stage = case when state = 'running' then $2 else stage end,
+              progress = case when state = 'running' then $3 else progress end
+        where id = $1 returning state`,
+      [build.id, stage, progress],
+    );
+    if (row?.state === 'broken off') return false;
+    if (row?.state === 'running')
+      await announce(this.db, build.workspace, { type: 'build', id: build.id, state: 'running', stage, progress });
+    return true;
   }
 }

@@ -220,6 +220,31 @@ describe('Builds of the demo library', () => {
     expect(states.at(-1)).toBe('done');
   });
 
+  it('are stopped while they wait or are made, leave nothing, and let others go on', async () => {
+    const keeper = await server.as('keeper');
+    const { json: book } = await keeper.post<StoredPublication>('/publications', { title: 'Long' });
+    const entries = Array.from({ length: 700 }, (_, at) => ({ id: `e${at}`, topic: 'settings' }));
+    await keeper.put(`/publications/${book.key}`, { base: book.revision, title: book.title, values: {}, entries });
+    const recipe = { ...newRecipe, title: 'All', profile: variants[0]?.profile, formats: ['pdf'] };
+    const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
+    const begin = async (id: string | undefined): Promise<string> =>
+      (await writer.post<{ builds: string[] }>('/builds', { variants: [id] })).json.builds[0] ?? '';
+    const [long, waiting] = [await begin(variant.id), await begin(variant.id)];
+    const stateOf = async (id: string): Promise<BuildDetail> => (await writer.get<BuildDetail>(`/builds/${id}`)).json;
+    while ((await stateOf(long)).state === 'queued') await new Promise((resolve) => setTimeout(resolve, 5));
+    for (const id of [waiting, long]) expect((await writer.delete(`/builds/${id}`)).status).toBe(204);
+    const after = await begin(variants[0]?.id);
+    const [ended] = await server.ended(writer, [after]);
+    expect(ended?.state).toBe('done');
+    for (const id of [waiting, long]) {
+      const { state, message, formats } = await stateOf(id);
+      expect([state, message, formats]).toEqual(['broken off', 'Stopped by A writer.', []]);
+      expect((await writer.get(`/builds/${id}/zip`)).status).toBe(404);
+    }
+    const again = await writer.delete<ProblemDetails>(`/builds/${long}`);
+    expect([again.status, again.json.detail]).toEqual([409, 'This build has ended already.']);
+  });
+
   it('refuses what is not there', async () => {
     expect(
       (await writer.post<ProblemDetails>('/builds', { variants: ['00000000-0000-4000-8000-000000000000'] })).status,

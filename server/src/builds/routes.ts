@@ -144,6 +144,28 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
     return { ...summary(row), problems: row.problems, recipe: { profile, design, language, formats } };
   });
 
+  serve(router, routes.stopBuild, async ({ person, params }) => {
+    await db.transaction(async (client) => {
+      const build = await oneRow<{ state: BuildState; variant_title: string }>(
+        client,
+        'select state, variant_title from builds where workspace = $1 and id = $2 for update',
+        [person.workspace, params.id],
+      );
+      if (!build) throw new HttpProblem(404, 'There is no such build.');
+      if (build.state !== 'queued' && build.state !== 'running')
+        throw new HttpProblem(409, 'This build has ended already.');
+      // Whoever runs it sees that it is not running any more, and gives it up.
+      await client.query(
+        `update builds set state = 'broken off', stage = 'finished', ended_at = now(), worker_lock = null, message = $2
+          where id = $1`,
+        [params.id, `Stopped by ${person.name}.`],
+      );
+      await audit(client, actorOf(person), 'stop build', build.variant_title);
+    });
+    const ended = { type: 'build', id: params.id, state: 'broken off', stage: 'finished', progress: 1 } as const;
+    await announce(db, person.workspace, ended);
+  });
+
   serve(router, routes.deliverableZip, async ({ person, params, query, response }) => {
     const build = await oneRow<{ variant_title: string }>(
       db,

@@ -56,5 +56,6 @@ process.on('message', ({ fonts, job }) => {
   }
   const { user, system } = process.cpuUsage(begun);
   const cost = { cpuSeconds: (user + system) / 1e6, peakMegabytes: process.resourceUsage().maxRSS / 1000 };
-  process.send({ ...answer, cost, resident: process.memoryUsage.rss() });
+  // Whoever asked may be gone by now; the end of the connection ends this process.
+  process.send({ ...answer, cost, resident: process.memoryUsage.rss() }, undefined, undefined, () => undefined);
 });

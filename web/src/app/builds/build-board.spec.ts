@@ -86,10 +86,14 @@ describe('The board of builds', () => {
       ],
     );
     const acts = () => [...host.querySelectorAll('.act')].map((each) => each.textContent.replace(/\s+/g, ' ').trim());
-    expect(acts()).toEqual(['waits', 'last build failed Build']);
+    expect(acts()).toEqual(['waits Stop', 'last build failed Build']);
     events.next({ type: 'build', id: 'b2', state: 'running', stage: 'making PDF', progress: 0.6 });
     TestBed.tick();
-    expect(acts()[0]).toBe('built, 60 %');
+    expect(acts()[0]).toBe('built, 60 % Stop');
+    const stopped: string[] = [];
+    fixture.componentInstance.stop.subscribe((id) => stopped.push(id));
+    host.querySelector<HTMLButtonElement>('.act button')?.click();
+    expect(stopped).toEqual(['b2']);
     expect(cells(host)[0]).toBe('none | none');
   });
 

@@ -71,6 +71,8 @@ export class BuildBoard {
   /** Grows when builds ended. */
   readonly readings = input.required<number>();
   readonly build = output<readonly string[]>();
+  /** Asks to stop a build. */
+  readonly stop = output<string>();
 
   protected readonly find = signal('');
   protected readonly chosen = signal<ReadonlySet<string>>(new Set());

@@ -197,6 +197,14 @@ export class BuildsPlace {
     this.run([build.variant]);
   }
 
+  protected isActive({ state }: BuildRow): boolean {
+    return state === 'queued' || state === 'running';
+  }
+
+  protected stop({ id }: Pick<BuildRow, 'id'>): void {
+    this.api.stopBuild(id).subscribe({ error: (error: unknown) => this.notices.failed(error) });
+  }
+
   protected percent(row: BuildRow): number {
     return Math.round(row.progress * 100);
   }

@@ -121,6 +121,7 @@ export class Api {
 
   builds = (query: Given<typeof routes.builds>['query']) => this.call(routes.builds, { query });
   build = (id: string) => this.call(routes.build, { params: { id } });
+  stopBuild = (id: string) => this.call(routes.stopBuild, { params: { id } });
   startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
   importDocbook = (file: File, title: string, main: string, profiles: string) =>
     this.call(routes.importDocbook, { body: { title, main, profiles } }, { file });
