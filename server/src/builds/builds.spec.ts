@@ -294,6 +294,32 @@ describe('Builds of the demo library', () => {
     expect((await writer.deliverable(build?.id ?? '', 'document.pdf', 'pdf')).status).toBe(404);
   });
 
+  it('tells what one format could not show', async () => {
+    const keeper = await server.as('keeper');
+    // One point (WebP, lossy).
+    const webp = Buffer.from('UklGRiIAAABXRUJQVlA4IBYAAAAwAQCdASoBAAEADsD+JaQAA3AAAAAA', 'base64');
+    const form = new FormData();
+    form.set('file', new Blob([new Uint8Array(webp)]), 'point.webp');
+    form.set('alt', 'a point');
+    const { json: image } = await writer.post<Component>('/images', form);
+    const body = makeNode('topic', null, [
+      makeNode('title', null, [makeText('Pointed')]),
+      makeNode('figure', { id: 'f' }, [makeNode('picture', { component: image.key })]),
+    ]);
+    const { json: topic } = await writer.post<Component>('/components', { kind: 'topic', title: 'Pointed', body });
+    const { json: book } = await keeper.post<StoredPublication>('/publications', { title: 'Pointed' });
+    const entries = [{ id: 'e', topic: topic.key }];
+    await keeper.put(`/publications/${book.key}`, { base: book.revision, title: book.title, values: {}, entries });
+    const recipe = { ...newRecipe, title: 'All', profile: variants[0]?.profile, formats: ['html', 'docx'] };
+    const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
+    const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
+    const [build] = await server.ended(writer, json.builds);
+    expect(build?.formats.map(({ state }) => state)).toEqual(['done', 'done']);
+    expect(build?.problems.map(({ severity, message }) => [severity, message])).toEqual([
+      ['warning', 'One picture is of a kind that Word does not show; the words for them stand instead.'],
+    ]);
+  });
+
   it('reports missing variables, and what a variant leaves out, for content written now', async () => {
     const keeper = await server.as('keeper');
     const paragraph = (...content: ContentNode[]): ContentNode => makeNode('paragraph', null, content);

@@ -134,12 +134,9 @@ async function packPdf({ files }: Rendition, tools: PackingTools): Promise<Packe
     standard: 'ua-1',
     timestamp: Date.parse(`${tools.buildDate}T00:00:00Z`) / 1000,
   });
-  const problems = against.map((reason): Problem => ({
-    severity: 'warning',
-    code: 'not-accessible',
-    message: `The PDF is tagged, but does not claim to be accessible (PDF/UA-1): ${reason}.`,
-    place: { component: null, block: null, entry: null },
-  }));
+  const problems = against.map((reason) =>
+    warning('not-accessible', `The PDF is tagged, but does not claim to be accessible (PDF/UA-1): ${reason}.`),
+  );
   return { files: [fileOf(tools.start, 'application/pdf', pdf)], pages, problems };
 }
 
@@ -148,15 +145,27 @@ async function packWord({ files }: Rendition, { db, start, buildDate }: PackingT
   const document = files.find(({ path }) => path === documentPath);
   if (!document) throw new Error('The rendition has no document.');
   const pictures = new Map<string, WordPicture>();
+  let unknown = 0;
   for (const { path, file } of picturesOf(files)) {
     const picture = wordPicture(file, await bytesOfPicture(db, file));
     if (picture) pictures.set(path, picture);
+    else unknown += 1;
   }
   // What core has written.
   // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
   const made = await WordPacker.toBuffer(writeDocument(JSON.parse(document.text) as PagedDocument, pictures));
   const bytes = await sameBytes(made, buildDate);
-  return { files: [fileOf(start, wordType, bytes)], pages: null, problems: [] };
+  const what = unknown === 1 ? 'One picture is' : `${unknown} pictures are`;
+  const problems =
+    unknown === 0
+      ? []
+      : [warning('missing-image', `${what} of a kind that Word does not show; the words for them stand instead.`)];
+  return { files: [fileOf(start, wordType, bytes)], pages: null, problems };
+}
+
+/** A problem of one format, which no place of the content is to blame for alone. */
+function warning(code: Problem['code'], message: string): Problem {
+  return { severity: 'warning', code, message, place: { component: null, block: null, entry: null } };
 }
 
 const wordType = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';

@@ -136,7 +136,10 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
   serve(router, routes.build, async ({ person, params }) => {
     const row = await oneRow<DetailRow>(
       db,
-      `select ${columns}, b.problems, b.recipe ${tables} where b.workspace = $1 and b.id = $2`,
+      `select ${columns}, b.recipe, b.problems || coalesce(
+                (select jsonb_agg(problem order by f.position) from build_formats f, jsonb_array_elements(f.problems) problem
+                  where f.build = b.id), '[]') as problems
+         ${tables} where b.workspace = $1 and b.id = $2`,
       [person.workspace, params.id],
     );
     if (!row) throw new HttpProblem(404, 'There is no such build.');

@@ -4,13 +4,13 @@ import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Capabilities, Format, Rendition } from '../format.js';
-import { element, escapeHtml } from '../markup.js';
-import { pageFile } from '../web/addresses.js';
+import { element, escapeHtml, startTag } from '../markup.js';
+import { ownPages, pageFile } from '../web/addresses.js';
 import { labelLine, listPages } from '../web/lists.js';
 import type { PageForm } from '../web/page-form.js';
 import { PageWriter } from '../web/page-writer.js';
 import { siteFonts, siteStyle } from '../web/style.js';
-import { outputWords } from '../words.js';
+import { directionOf, outputWords } from '../words.js';
 
 /** One page that holds a whole publication with all that it shows, for mailing. It needs no script. */
 export const singlePage: Format = {
@@ -31,7 +31,8 @@ const form: PageForm = {
   capabilities,
   address: ({ page, anchor }) => `#${encodeURIComponent(anchor === null ? partId(page) : form.id(page, anchor))}`,
   picture: imageFileName,
-  id: (page, anchor) => `${partId(page)}--${anchor}`,
+  // No file has a dot before its ending: two names never come to one.
+  id: (page, anchor) => `${partId(page)}.${anchor}`,
   // The publication's title is the first heading.
   level: (depth) => depth + 2,
 };
@@ -55,12 +56,12 @@ function render(publication: NumberedPublication): Rendition {
   });
   const lists = listPages(publication, form).map(({ name, title: heading, body }) => {
     const inner = `\n${element('h2', undefined, escapeHtml(heading))}\n${body}`;
-    return `${element('section', { class: 'part generated', id: `list-of-${name}` }, inner)}\n`;
+    return `${element('section', { class: 'part generated', id: ownPages[name] }, inner)}\n`;
   });
   const contents = list(publication, contentsOf(publication, design.lists.contentsDepth));
   const nav = `${element('nav', { class: 'contents', 'aria-label': words.contents }, `\n${contents}`)}\n`;
   const text = `<!DOCTYPE html>
-<html lang="${escapeHtml(facts.language)}">
+${startTag('html', { lang: facts.language, dir: directionOf(facts.language) })}
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
