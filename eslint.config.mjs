@@ -25,10 +25,10 @@ export default tseslint.config(
   { files: ['**/*.mjs', '**/*.cjs'], languageOptions: { globals: globals.node } },
   {
     // Rules that need types: what is awaited, what is any, what is claimed to be narrower than it is known to be.
-    files: ['core/src/**/*.ts', 'server/src/**/*.ts', 'demo/src/**/*.ts', 'web/src/**/*.ts'],
+    files: ['core/src/**/*.ts', 'server/src/**/*.ts', 'demo/src/**/*.ts', 'reader/src/**/*.ts', 'web/src/**/*.ts'],
     ignores: ['**/*.spec.ts', '**/testing.ts', '**/*.html'],
     languageOptions: {
-      parserOptions: { project: ['core', 'server', 'web'].map((part) => `${part}/tsconfig.json`) },
+      parserOptions: { project: ['core', 'server', 'reader', 'web'].map((part) => `${part}/tsconfig.json`) },
     },
     rules: {
       '@typescript-eslint/await-thenable': 'error',

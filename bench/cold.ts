@@ -44,7 +44,7 @@ function work(kind: string, at: string): void {
 }
 
 function build(components: readonly Component[], recipe: Recipe): readonly FormatFile[] {
-  const source = { library: libraryOf(components), axes, publications: new Map() };
+  const source = { library: libraryOf(components), axes, stamps: [], publications: new Map() };
   return web.render(numberPublication(assemblePublication(source, recipe, new Memory()), recipe)).files;
 }
 

@@ -11,7 +11,7 @@ import {
   plainText,
   reachOf,
   recordBuild,
-  staleCauses,
+  staleness,
   web,
   type Component,
   type ContentNode,
@@ -99,9 +99,7 @@ const freshness: number[] = [];
 for (let revision = 2; revision < 10; revision += 1) {
   const saved = { ...made.withShared(revision), axes };
   const tools = { memory: kept, formats: [web], digest: hashOf };
-  freshness.push(
-    timeOf(() => records.forEach((record, at) => void staleCauses(record, saved, made.recipe(at), tools))),
-  );
+  freshness.push(timeOf(() => records.forEach((record, at) => void staleness(record, saved, made.recipe(at), tools))));
 }
 lines.push(row(`freshness of ${variants} variants after a save`, spreadOf(freshness), '500'));
 

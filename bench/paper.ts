@@ -107,7 +107,7 @@ function filesOf(components: readonly Component[]): readonly { readonly path: st
     buildDate: '2026-11-24',
     leaveOutEmpty: false,
   };
-  const source = { library: libraryOf(components), axes: [], publications: new Map() };
+  const source = { library: libraryOf(components), axes: [], stamps: [], publications: new Map() };
   const numbered = numberPublication(assemblePublication(source, recipe), recipe);
   const [pdf] = formatsOf(['pdf']);
   return (pdf?.render(numbered).files ?? []).map(({ path, text: content }) => ({ path, bytes: Buffer.from(content) }));
@@ -128,7 +128,7 @@ for (const [what, components] of [
   ['one topic changed', changed],
   ['a variant that shares nine tenths', variant],
 ] as const) {
-  const made = await typesetter.typeset({ files: filesOf(components), standard: 'ua-1', timestamp: 0 });
+  const made = await typesetter.typeset({ files: filesOf(components), fonts: [], standard: 'ua-1', timestamp: 0 });
   first ??= made;
   const { cpuSeconds, peakMegabytes } = made.cost;
   const share = `${Math.round((100 * cpuSeconds) / first.cost.cpuSeconds)} %`;

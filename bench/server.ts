@@ -17,11 +17,12 @@ import { whereUsed } from '../server/src/library/where-used.js';
 import { insertPublication, insertVariant, readVariants } from '../server/src/publications/publications.js';
 import { Analyses, buildTask } from '../server/src/threads/analyses.js';
 import { WorkPool } from '../server/src/threads/work-pool.js';
-import { writeAxis, writeDesign, writeProfile } from '../server/src/variation/variation.js';
+import { writeDesign } from '../server/src/designs/designs.js';
+import { writeAxis, writeProfile } from '../server/src/variation/variation.js';
 import { openWorkspace } from '../server/src/workspace.js';
 import { row, spreadOf } from './measure.js';
 import { askedOf, layeredReferences, tangledReferences } from './made-up/references.js';
-import { axes, madeUpPublication, profileOf, sharedSnippet, unnumbered } from './made-up/publication.js';
+import { axes, madeUpPublication, profileOf, sharedSnippet, unnumberedSettings } from './made-up/publication.js';
 
 /**
  * What the server does. Builds as it runs them, from the database and back into it: the made-up publication of 1,000
@@ -41,7 +42,12 @@ const actor = { workspace, person: null };
 
 await db.transaction(async (client) => {
   for (const axis of axes) await writeAxis(client, actor, axis);
-  await writeDesign(client, actor, { ...unnumbered, key: 'unnumbered', title: 'Unnumbered' });
+  await writeDesign(client, actor, {
+    key: 'unnumbered',
+    title: 'Unnumbered',
+    from: 'plain',
+    settings: unnumberedSettings,
+  });
   await insertComponents(client, actor, made.components);
   await insertPublication(client, actor, { ...made.publication, title: 'Made up', values: {} });
   for (let at = 0; at < variantCount; at += 1) {
@@ -66,7 +72,14 @@ async function build(thread: ReturnType<typeof newThread>, variant: StoredVarian
     'insert into builds (workspace, variant, variant_title, recipe) values ($1, $2, $3, $4) returning id',
     [workspace, variant.id, variant.title, JSON.stringify(variant)],
   );
-  const order = { url: database.url, workspace, build: rows[0]?.id ?? '', variant, buildDate: '2026-11-26' };
+  const order = {
+    url: database.url,
+    workspace,
+    build: rows[0]?.id ?? '',
+    variant,
+    buildDate: '2026-11-26',
+    againOf: null,
+  };
   const begun = performance.now();
   await thread.run(buildTask, order, { limitSeconds: 600 });
   return performance.now() - begun;

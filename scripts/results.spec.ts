@@ -1,4 +1,4 @@
-import { jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
+import { failuresIn, jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
 
 describe('The counts of the test command', () => {
   it('are read from Jasmine’s closing line, the last one printed', () => {
@@ -37,5 +37,18 @@ describe('The counts of the test command', () => {
     });
     expect(playwrightCounts('  19 passed (3.2m)')).toEqual({ passed: 19, failed: 0, skipped: 0 });
     expect(playwrightCounts('Error: no tests found')).toBeNull();
+  });
+
+  it('come with what failed, told again at the end', () => {
+    expect(failuresIn('Started\n..F\n\nFailures:\n1) It works\n  Message: no\n\n2 specs, 1 failure')).toMatch(
+      /^Failures:\n1\) It works/,
+    );
+    expect(
+      failuresIn(
+        'Chrome Headless 156 (Linux): Executed 1 of 2\n\u001b[31mChrome Headless 156 (Linux) It works FAILED\u001b[39m\n  no',
+      ),
+    ).toBe('Chrome Headless 156 (Linux) It works FAILED\n  no');
+    expect(failuresIn('  ✓  2 b\n\n  1) tests/a.spec.ts:1:1 › a\n\n    Error: no\n\n  1 failed')).toMatch(/^1\) tests/);
+    expect(failuresIn('a\nb\nc', 2)).toBe('b\nc');
   });
 });

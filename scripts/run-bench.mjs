@@ -1,5 +1,5 @@
 // Runs the benchmarks on a throw-away database and prints their rows.
-// Usage: npm run bench [-- engine paper server load faults browser]   (engine and server without a name)
+// Usage: npm run bench [-- engine paper formats server load faults browser]   (engine and server without a name)
 import { onThrowawayCluster } from './lib/cluster.mjs';
 import { buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
 
@@ -14,6 +14,7 @@ const parts = {
     runTypeScript('bench/cold.ts') ||
     runTypeScript('bench/million-words.ts'),
   paper: () => runTypeScript('bench/paper.ts'),
+  formats: () => onDatabase('bench/formats.ts'),
   server: () => onDatabase('bench/server.ts', 'bench/real-manual.ts'),
   load: () => onDatabase('bench/load.ts'),
   faults: () => onDatabase('bench/faults.ts'),

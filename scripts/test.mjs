@@ -5,11 +5,12 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { freePort, installPackages, onThrowawayCluster } from './lib/cluster.mjs';
 import { buildWeb, checkNode, installNpmPackages, main, root } from './lib/prepare.mjs';
-import { jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
+import { failuresIn, jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
 
 const chromium = '/usr/bin/chromium';
 const wanted = new Set(process.argv.slice(2));
 const totals = { passed: 0, failed: 0, skipped: 0 };
+const failures = [];
 
 function run(command, args, env = {}) {
   return new Promise((resolve) => {
@@ -21,7 +22,12 @@ function run(command, args, env = {}) {
     const take = (chunk) => (output += chunk);
     child.stdout.on('data', take);
     child.stderr.on('data', take);
-    child.on('close', (code) => resolve({ code: code ?? 1, output }));
+    // A process that a test left behind would hold the output open: what has come a little after the end counts.
+    child.on('exit', (code) => {
+      const end = () => resolve({ code: code ?? 1, output });
+      child.on('close', end);
+      setTimeout(end, 5000).unref();
+    });
   });
 }
 
@@ -34,6 +40,7 @@ async function part(name, work, read) {
   console.log(`\n— ${name}\n${output}`);
   const counts = read?.(output) ?? { passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 };
   if (code !== 0 && counts.failed === 0) counts.failed = 1;
+  if (counts.failed > 0) failures.push(`— ${name}, what failed\n${failuresIn(output)}`);
   for (const kind of Object.keys(totals)) totals[kind] += counts[kind];
   console.log(
     `— ${name}: ${counts.passed} passed, ${counts.failed} failed, ${Math.round((Date.now() - begun) / 1000)} s`,
@@ -84,6 +91,7 @@ await main(async () => {
     ]);
     await part('browser', () => browserTests(database), playwrightCounts);
   });
+  for (const each of failures) console.log(`\n${each}`);
   const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : '';
   console.log(`\n${totals.passed} passed, ${totals.failed} failed${skipped}`);
   process.exit(totals.failed > 0 ? 1 : 0);

@@ -10,8 +10,9 @@ import {
 import type { Database } from '../../server/src/db/database.js';
 import { insertComponents } from '../../server/src/library/components.js';
 import { insertPublication, insertVariant, readVariants } from '../../server/src/publications/publications.js';
-import { writeAxis, writeDesign, writeProfile } from '../../server/src/variation/variation.js';
-import { axes, conditions, madeUpPublication, profileOf, unnumbered } from './publication.js';
+import { writeDesign } from '../../server/src/designs/designs.js';
+import { writeAxis, writeProfile } from '../../server/src/variation/variation.js';
+import { axes, conditions, madeUpPublication, profileOf, unnumberedSettings } from './publication.js';
 import { randomFrom } from './random.js';
 
 /** How much of each a large library has. */
@@ -43,7 +44,12 @@ export async function loadBigLibrary(db: Database, workspace: string): Promise<r
   const made = madeUpPublication(amounts.entries);
   await db.transaction(async (client) => {
     for (const axis of axes) await writeAxis(client, actor, axis);
-    await writeDesign(client, actor, { ...unnumbered, key: 'unnumbered', title: 'Unnumbered' });
+    await writeDesign(client, actor, {
+      key: 'unnumbered',
+      title: 'Unnumbered',
+      from: 'plain',
+      settings: unnumberedSettings,
+    });
     for (let at = 0; at < amounts.profiles; at += 1) {
       const profile = {
         axes: profileOf(at).axes as Record<string, { default: 'in' | 'out'; in?: string[]; out?: string[] }>,

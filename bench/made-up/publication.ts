@@ -3,11 +3,10 @@ import {
   libraryOf,
   makeNode,
   makeText,
-  plainDesign,
+  resolveDesign,
   type Axis,
   type Component,
   type ContentNode,
-  type Design,
   type Profile,
   type Publication,
   type Recipe,
@@ -157,10 +156,9 @@ export interface MadeUp {
   withShared(revision: number): Source;
 }
 
-export const unnumbered: Design = {
-  ...plainDesign,
-  numerals: { ...plainDesign.numerals, chapter: 'none', section: 'none' },
-};
+export const unnumberedSettings = { 'numerals.chapter': 'none', 'numerals.section': 'none' } as const;
+
+const unnumbered = { key: 'unnumbered', title: 'Unnumbered', from: null, settings: unnumberedSettings };
 
 /** Makes the publication. Topics stand in chapters of 25, and 40 of them place the shared snippet. */
 export function madeUpPublication(topics = 1000): MadeUp {
@@ -234,13 +232,13 @@ export function madeUpPublication(topics = 1000): MadeUp {
   return {
     components,
     publication,
-    source: { library: libraryOf(components), axes, publications },
+    source: { library: libraryOf(components), axes, stamps: [], publications },
     withShared: (revision) => {
       const body = sharedBody(`As it is in revision ${revision}.`);
       const after = components.map((each) =>
         each.key === sharedSnippet ? componentFrom({ ...each, revision, body }) : each,
       );
-      return { library: libraryOf(after), axes, publications };
+      return { library: libraryOf(after), axes, stamps: [], publications };
     },
     recipe: (variant) => ({
       publication,
@@ -248,7 +246,7 @@ export function madeUpPublication(topics = 1000): MadeUp {
       profile: profileOf(variant),
       values: {},
       language: 'en',
-      design: unnumbered,
+      design: resolveDesign('unnumbered', [unnumbered], 'en'),
       buildDate: '2026-11-25',
       leaveOutEmpty: false,
     }),

@@ -17,6 +17,13 @@ export const only = (when: string, node: ContentNode): ContentNode => ({ ...node
 /** Words that apply only under a condition. */
 export const when = (condition: string, text: string): ContentNode =>
   marked(text, { type: 'condition', attrs: { when: condition } });
+/** A block that bears a stamp. */
+export const bears = (stamp: string, node: ContentNode): ContentNode => ({ ...node, attrs: { ...node.attrs, stamp } });
+/** Something in a line that bears a stamp. */
+export const bearing = (stamp: string, node: ContentNode): ContentNode => ({
+  ...node,
+  marks: [{ type: 'stamp', attrs: { stamp } }],
+});
 export const strong = (text: string): ContentNode => marked(text, { type: 'strong' });
 export const emphasis = (text: string): ContentNode => marked(text, { type: 'emphasis' });
 export const label = (text: string): ContentNode => marked(text, { type: 'interface_label' });
@@ -114,6 +121,6 @@ export function table(
 
 function listItem(type: 'list_item' | 'step', item: Block): ContentNode {
   const node = block(item);
-  const { when: condition, ...rest } = node.attrs ?? {};
-  return makeNode(type, { when: condition ?? null }, [makeNode(node.type, rest, node.content)]);
+  const { when: condition, stamp, ...rest } = node.attrs ?? {};
+  return makeNode(type, { when: condition ?? null, stamp: stamp ?? null }, [makeNode(node.type, rest, node.content)]);
 }

@@ -5,6 +5,7 @@ import {
   contentBody,
   flattenEntries,
   isBuiltInVariable,
+  stampTarget,
   referencesOf,
   undefinedIn,
   type VariableBody,
@@ -13,7 +14,7 @@ import { publications, variants } from './publications.js';
 import { links, revised, snippets } from './snippets.js';
 import { topics } from './topics.js';
 import { variables } from './variables.js';
-import { axes, people, profiles } from './vocabulary.js';
+import { axes, people, profiles, stamps } from './vocabulary.js';
 
 const components = [...variables, ...snippets, ...links, ...topics];
 
@@ -42,7 +43,9 @@ describe('The demo library', () => {
     ]);
     for (const { key, body } of components) {
       for (const { target } of referencesOf(body))
-        expect(known.has(target) || isBuiltInVariable(target))
+        expect(
+          known.has(target) || isBuiltInVariable(target) || stamps.some(({ key: own }) => stampTarget(own) === target),
+        )
           .withContext(`${key} → ${target}`)
           .toBeTrue();
     }
@@ -57,7 +60,9 @@ describe('The demo library', () => {
 
   it('names defined values only, but for one honest misspelling', () => {
     const undefinedKeys = components.flatMap(({ key, body }) =>
-      conditionsOf(body).flatMap(({ when }) => undefinedIn(when, axes).map((each) => `${key}: ${each.value}`)),
+      conditionsOf(body).flatMap(({ when }) =>
+        undefinedIn(when, { axes, stamps }).map((each) => `${key}: ${each.value}`),
+      ),
     );
     expect(undefinedKeys).toEqual(['checklist: austraila']);
   });

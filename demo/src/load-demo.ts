@@ -1,17 +1,19 @@
 import { readFileSync } from 'node:fs';
 import { componentFrom, type ImageBody } from '@allomorph/core';
 import type { Queryable } from '../../server/src/db/database.js';
+import { writeDesign } from '../../server/src/designs/designs.js';
 import { storeImage } from '../../server/src/images/images.js';
 import { acceptBody } from '../../server/src/library/accept-body.js';
 import { insertComponents, saveComponent } from '../../server/src/library/components.js';
 import { addPerson } from '../../server/src/people/person.js';
 import { insertPublication, insertVariant } from '../../server/src/publications/publications.js';
-import { writeAxis, writeProfile } from '../../server/src/variation/variation.js';
+import { writeAxis, writeProfile, writeStamp } from '../../server/src/variation/variation.js';
+import { designs } from './designs.js';
 import { publications, variants } from './publications.js';
 import { links, revised, snippets } from './snippets.js';
 import { topics } from './topics.js';
 import { variables } from './variables.js';
-import { axes, people, profiles } from './vocabulary.js';
+import { axes, people, profiles, stamps } from './vocabulary.js';
 
 const pictures = [
   {
@@ -41,6 +43,7 @@ export async function loadDemo(db: Queryable, workspace: string): Promise<void> 
   const keeper = { workspace, person: ids.get('tomasz') ?? null };
   const writer = { workspace, person: ids.get('ines') ?? null };
   for (const axis of axes) await writeAxis(db, keeper, axis);
+  for (const stamp of stamps) await writeStamp(db, keeper, stamp);
   for (const profile of profiles) await writeProfile(db, keeper, profile);
   for (const { key, title, file, alt } of pictures) {
     const stored = await storeImage(db, workspace, readFileSync(new URL(`./pictures/${file}`, import.meta.url)), file);
@@ -55,6 +58,7 @@ export async function loadDemo(db: Queryable, workspace: string): Promise<void> 
     ),
   );
   for (const { key, title, body } of revised) await saveComponent(db, keeper, key, { base: 1, title, body });
+  for (const design of designs) await writeDesign(db, keeper, design);
   for (const publication of publications) await insertPublication(db, keeper, publication);
   for (const { publication, recipe } of variants) await insertVariant(db, keeper, publication, recipe);
 }

@@ -78,7 +78,7 @@ export const variants: readonly { readonly publication: string; readonly recipe:
   { publication: 'observer-handbook', recipe: recipe('Dunlin 4, Europe', 'dunlin-4-observer-europe') },
   {
     publication: 'observer-handbook',
-    recipe: recipe('Dunlin 4X, North America', 'dunlin-4x-observer-north-america', { design: 'labelled' }),
+    recipe: recipe('Dunlin 4X, North America', 'dunlin-4x-observer-north-america', { design: 'fennick-handbook' }),
   },
   { publication: 'installation-guide', recipe: recipe('Dunlin 2, Europe, roof', 'dunlin-2-installer-europe') },
   {
@@ -88,9 +88,9 @@ export const variants: readonly { readonly publication: string; readonly recipe:
   {
     publication: 'service-manual',
     recipe: recipe('Dunlin 4X, North America', 'dunlin-4x-technician-north-america', {
-      design: 'labelled',
+      design: 'fennick-service',
       formats: ['html', 'page', 'pdf', 'epub', 'markdown'],
-      strict: true,
+      stopsAt: 'errors',
     }),
   },
 ];

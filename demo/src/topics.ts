@@ -1,6 +1,8 @@
 import type { ContentNode } from '@allomorph/core';
 import type { DemoComponent } from './demo-component.js';
 import {
+  bearing,
+  bears,
   bullets,
   code,
   definitions,
@@ -294,7 +296,8 @@ export const topics: readonly DemoComponent[] = [
       p('Tighten the bolts', when(family4, ' to '), when(family4, 'the given torque'), '.'),
       'Set the sensor head on the arm (C).',
     ),
-    only(family4, p('The torque is ', variable('bolt-torque'), '.')),
+    only(family4, p('The torque is ', bearing('set-value', variable('bolt-torque')), '.')),
+    bears('trained-staff', p('After the first storm, check the bolts again and note it in the service record.')),
     place('level-check'),
   ),
   titled(
@@ -306,6 +309,7 @@ export const topics: readonly DemoComponent[] = [
     steps(
       'Lay the seal and the roof plate.',
       'Fasten the plate with four screws.',
+      bears('trained-staff', p('Bond the plate to the lightning protection of the house.')),
       'Set the sensor head on the plate.',
     ),
     place('level-check'),

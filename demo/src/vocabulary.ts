@@ -1,4 +1,4 @@
-import type { Axis, StoredProfile } from '@allomorph/core';
+import type { Axis, Stamp, StoredProfile } from '@allomorph/core';
 
 /** The people of Fennick Instruments, a made-up maker of weather stations. */
 export const people = [
@@ -61,6 +61,24 @@ export const axes: readonly Axis[] = [
       { key: 'mast', title: 'Mast', code: 'Ma', colour: 0, pattern: 4 },
       { key: 'roof', title: 'Roof', code: 'Ro', colour: 3, pattern: 5 },
     ],
+  },
+];
+
+export const stamps: readonly Stamp[] = [
+  { key: 'set-value', title: 'Set value', on: 'phrases', from: null, when: null },
+  {
+    key: 'trained-staff',
+    title: 'Trained staff only',
+    on: 'blocks',
+    from: null,
+    when: 'audience is installer, technician, field, workshop',
+  },
+  {
+    key: 'workshop-only',
+    title: 'Workshop only',
+    on: 'blocks',
+    from: 'trained-staff',
+    when: 'audience is workshop, technician',
   },
 ];
 

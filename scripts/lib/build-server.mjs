@@ -46,6 +46,18 @@ export async function compileServer(root) {
       copyFileSync(path, copy);
     }
   }
+  // The scripts for browsers, as `server/src/builds/reader-script.ts` makes them where nothing is compiled.
+  await build({
+    entryPoints: { reader: join(root, 'reader/src/main.ts'), passages: join(root, 'reader/src/passages.ts') },
+    outdir: join(folder, 'server'),
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    platform: 'browser',
+    target: ['es2022'],
+    legalComments: 'inline',
+    logLevel: 'warning',
+  });
   const core = JSON.parse(readFileSync(join(root, 'core/package.json'), 'utf8'));
   const exports = Object.fromEntries(
     Object.entries(core.exports).map(([name, path]) => [name, path.replace(/\.ts$/, '.js')]),

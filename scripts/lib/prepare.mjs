@@ -60,7 +60,7 @@ export async function buildServer() {
   const sources = hashOf([
     join(root, 'package-lock.json'),
     join(root, 'scripts', 'lib', 'build-server.mjs'),
-    ...['core', 'server', 'demo'].flatMap((part) => filesIn(join(root, part, 'src'))),
+    ...['core', 'server', 'demo', 'reader'].flatMap((part) => filesIn(join(root, part, 'src'))),
   ]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
   // Standard output is for results, which other programs may read.

@@ -6,3 +6,4 @@ interface Counts {
 export function jasmineCounts(output: string): Counts | null;
 export function karmaCounts(output: string): Counts | null;
 export function playwrightCounts(output: string): Counts | null;
+export function failuresIn(output: string, limit?: number): string;

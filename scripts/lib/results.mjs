@@ -1,4 +1,4 @@
-// Counts of passed, failed and skipped tests, read from what each runner prints.
+// Counts of passed, failed and skipped tests, and what failed, read from what each runner prints.
 
 /** Reads the closing line of Jasmine: “12 specs, 1 failure, 2 pending specs”. */
 export function jasmineCounts(output) {
@@ -28,4 +28,21 @@ export function playwrightCounts(output) {
     skipped: count('skipped'),
   };
   return counts.passed + counts.failed + counts.skipped > 0 ? counts : null;
+}
+
+/**
+ * What a runner says of its failures, to be told again at the end: Jasmine's and Playwright's own lists, Karma's lines
+ * that name what failed, else the last lines; at most `limit` lines.
+ */
+export function failuresIn(output, limit = 60) {
+  // Karma writes in colours.
+  // eslint-disable-next-line no-control-regex -- these are what begins a colour
+  const lines = output.replace(/\u001b\[\d+m/g, '').split(/\r?\n/);
+  const begun = lines.findLastIndex((line) => /^Failures:$|^\s+1\) /.test(line));
+  const karma = lines.findIndex((line) => /^Chrome.* FAILED$/.test(line));
+  const from = begun >= 0 ? begun : karma >= 0 ? karma : Math.max(0, lines.length - limit);
+  return lines
+    .slice(from, from + limit)
+    .join('\n')
+    .trim();
 }

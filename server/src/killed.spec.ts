@@ -1,6 +1,7 @@
 import {
   makeNode,
   makeText,
+  newRecipe,
   referencesOf,
   type BuildDetail,
   type BuildList,
@@ -35,6 +36,22 @@ describe('A server that is killed', () => {
     await db.close();
     await database.drop();
   });
+
+  /** Waits until something is so, and looks whenever anything is told: it may be the end of the last build. */
+  const untilTold = async (isSo: () => Promise<boolean>): Promise<void> => {
+    let told: () => void = () => undefined;
+    const listener = new LastingClient(database.url, async (each) => {
+      each.on('notification', () => told());
+      await each.query(`listen ${eventChannel}`);
+    });
+    await listener.open();
+    for (;;) {
+      const next = new Promise<void>((resolve) => (told = resolve));
+      if (await isSo()) break;
+      await next;
+    }
+    await listener.close();
+  };
 
   it('in the middle of saves leaves each of them whole or not at all', async () => {
     const { process, origin } = await spawnServer(database.url, await freePort());
@@ -149,23 +166,71 @@ describe('A server that is killed', () => {
       );
       return Number(rows[0]?.count);
     };
-    // Whatever is told of builds may be the end of the last.
-    let told: () => void = () => undefined;
-    const listener = new LastingClient(database.url, async (each) => {
-      each.on('notification', () => told());
-      await each.query(`listen ${eventChannel}`);
-    });
-    await listener.open();
-    for (;;) {
-      const next = new Promise<void>((resolve) => (told = resolve));
-      if ((await unended()) === 0) break;
-      await next;
-    }
-    await listener.close();
+    await untilTold(async () => (await unended()) === 0);
     const { rows } = await db.query<{ state: string }>('select state from builds where id = any($1)', [json.builds]);
     expect(rows.map((row) => row.state)).toEqual(['done', 'done', 'done']);
     await kill(worker, 'SIGTERM');
   });
+
+  it('with a build in hand that it had not begun leaves it to others', async () => {
+    const server = await spawnServer(database.url, await freePort());
+    const client = await signIn(server.origin);
+    const { json: variants } = await client.get<StoredVariant[]>('/variants');
+    const { json } = await client.post<{ builds: string[] }>('/builds', {
+      variants: variants.slice(0, 4).map(({ id }) => id),
+    });
+    const taken = await db.query(
+      `update graphile_worker._private_jobs set locked_at = now(), locked_by = 'one that is gone'
+        where key = $1 and locked_at is null returning id`,
+      [json.builds.at(-1)],
+    );
+    expect(taken.rows.length).toBe(1);
+    const ended = await waitForBuilds(client, json.builds);
+    expect(ended.map(({ state }) => state)).toEqual(['done', 'done', 'done', 'done']);
+    await kill(server.process);
+  });
+
+  it('half-way through two hundred builds that two processes share, leaves none unmade, none made twice and none in part', async () => {
+    const server = await spawnServer(database.url, await freePort());
+    const client = await signIn(server.origin);
+    const { json: variants } = await client.get<StoredVariant[]>('/variants');
+    const like = variants.find((each) => each.publication === 'installation-guide') as StoredVariant;
+    const ids: string[] = [];
+    for (let at = 0; at < 200; at += 1) {
+      const { json: made } = await client.post<StoredVariant>(`/publications/${like.publication}/variants`, {
+        ...newRecipe,
+        profile: like.profile,
+        title: `Variant ${at}`,
+      });
+      ids.push(made.id);
+    }
+    const worker = await spawnWorker(database.url);
+    const { json } = await client.post<{ builds: string[] }>('/builds', { variants: ids });
+    expect(json.builds.length).toBe(200);
+    const inState = async (...states: readonly string[]): Promise<number> => {
+      const { rows } = await db.query<{ count: string }>(
+        'select count(*) from builds where id = any($1) and state = any($2)',
+        [json.builds, states],
+      );
+      return Number(rows[0]?.count);
+    };
+    await untilTold(async () => (await inState('done')) >= 100);
+    await kill(worker);
+    await untilTold(async () => (await inState('queued', 'running')) === 0);
+    expect(await inState('done')).toBe(200);
+    const { rows } = await db.query<{ attempts: number; files: string; bytes: string; told: string }>(
+      `select b.attempts, b.bytes as told, count(f.*) as files, sum(k.size) as bytes
+         from builds b join deliverable_files f on f.build = b.id left join blobs k on k.digest = f.digest
+        where b.id = any($1) group by b.id, b.attempts, b.bytes`,
+      [json.builds],
+    );
+    expect(rows.length).toBe(200);
+    // Only what the killed process was making was begun again.
+    expect(rows.filter(({ attempts }) => attempts > 1).length).toBeLessThanOrEqual(1);
+    expect(new Set(rows.map(({ files }) => files)).size).toBe(1);
+    for (const { bytes, told } of rows) expect(bytes).toBe(told);
+    await kill(server.process, 'SIGTERM');
+  }, 300_000);
 
   it('again and again in the same build ends with the build marked as broken off', async () => {
     await db.query(`update builds set state = 'running', attempts = 3, worker_lock = 999999, ended_at = null`);

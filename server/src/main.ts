@@ -56,6 +56,9 @@ const server = app.listen(config.port, config.host, (error) => {
   console.log(`Allomorph is ready at ${config.origin}/`);
 });
 
+// Longer than those who stand between and browsers keep a connection: none is closed while a request is on its way.
+server.keepAliveTimeout = 75_000;
+
 stopOnSignals(async () => {
   // Requests that are under way are answered; streams of events, which never end, are not waited for.
   events.endAll();

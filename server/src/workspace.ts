@@ -1,12 +1,10 @@
-import { labelledDesign, plainDesign } from '@allomorph/core';
 import { loadDemo } from '../../demo/src/load-demo.js';
 import { oneRow, type Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
-import { writeDesign } from './variation/variation.js';
 
 /**
- * Brings the database up to date and opens its workspace. A new database gets one, with the designs that
- * every workspace begins with and, unless it is asked to stay empty, the demo library.
+ * Brings the database up to date and opens its workspace. A new database gets one, with the demo
+ * library unless it is asked to stay empty.
  */
 export async function openWorkspace(db: Database, content: 'demo' | 'empty'): Promise<string> {
   await migrate(db);
@@ -20,8 +18,6 @@ export async function openWorkspace(db: Database, content: 'demo' | 'empty'): Pr
       title,
     ]);
     const id = made?.id ?? '';
-    for (const design of [plainDesign, labelledDesign])
-      await writeDesign(client, { workspace: id, person: null }, design);
     if (content === 'demo') await loadDemo(client, id);
     return id;
   });

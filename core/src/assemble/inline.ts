@@ -1,8 +1,9 @@
 import { known } from '../model/known.js';
 import { handlerFor, type ForEachInlineKind } from '../model/kinds.js';
 import { limits } from '../model/limits.js';
-import { textAttr, type ContentMark } from '../model/node.js';
+import { isLeftOut, textAttr, type ContentMark } from '../model/node.js';
 import { isBuiltInVariable } from '../model/references.js';
+import { conditionOn } from '../variation/stamps.js';
 import type { Assembly } from './assembly.js';
 import { preparedComponent, type Inline } from './memory.js';
 import { chosenFile } from './pictures.js';
@@ -65,7 +66,7 @@ function runsTogether(assembly: Assembly, before: PreparedNode | null, after: Pr
 const noLimits: readonly string[] = [];
 
 function limitsOf(node: PreparedNode | null): readonly string[] {
-  return node?.marks?.flatMap((mark) => (mark.type === 'condition' ? (textAttr(mark, 'when') ?? []) : [])) ?? noLimits;
+  return node?.marks?.flatMap((mark) => conditionOn(mark) ?? []) ?? noLimits;
 }
 
 /** What an inline node becomes; null: it stays. */
@@ -162,11 +163,11 @@ function resolvedMarks(assembly: Assembly, marks: readonly ContentMark[], place:
 }
 
 function withMarks(inline: Inline, marks: readonly ContentMark[]): Inline {
-  const outer = marks.filter((mark) => mark.type !== 'condition');
+  const outer = marks.filter((mark) => mark.type !== 'condition' || isLeftOut(mark));
   if (outer.length === 0) return inline;
   const nodes = inline.nodes.map((node) => {
     const own = node.marks ?? [];
-    const added = outer.filter((mark) => !own.some((each) => each.type === mark.type));
+    const added = outer.filter((mark) => isLeftOut(mark) || !own.some((each) => each.type === mark.type));
     return added.length === 0 ? node : deriveMarked(node, [...added, ...own]);
   });
   return { nodes, gaps: inline.gaps };

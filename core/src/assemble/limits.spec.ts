@@ -39,6 +39,7 @@ const publication: Publication = {
 const sourceOf = (...components: readonly Component[]): Source => ({
   library: libraryOf(components),
   axes: [],
+  stamps: [],
   publications: new Map(),
 });
 const build = (source: Source) => {
@@ -49,7 +50,7 @@ const build = (source: Source) => {
     files: web.render(numberPublication(assembled, recipe)).files,
   };
 };
-const sets = new VariantSets([], [{ axes: {} }]);
+const sets = new VariantSets({ axes: [], stamps: [] }, [{ axes: {} }]);
 
 describe('Content without measure', () => {
   it('that fans out is cut where it grows too large, and the rest is built', () => {

@@ -1,7 +1,7 @@
 import { known } from '../model/known.js';
 import { contentBody, stampOf, type Component } from '../model/component.js';
 import { makeNode, type ContentNode } from '../model/node.js';
-import type { Axis } from '../model/axis.js';
+import type { Vocabulary } from '../model/stamp.js';
 import type { Finding } from './finding.js';
 import { Memo, type Question } from './memo.js';
 import { prepareBody, type conditionsIn, type PreparedNode } from './prepared.js';
@@ -87,7 +87,7 @@ export interface PreparedComponent {
   /** Its conditions, once they were asked for. */
   conditions: ReturnType<typeof conditionsIn> | undefined;
   /** What they name that one vocabulary does not define. */
-  undefinedIn: { readonly axes: readonly Axis[]; readonly found: readonly Finding[] } | undefined;
+  undefinedIn: (Vocabulary & { readonly found: readonly Finding[] }) | undefined;
   readonly placed: Map<string, Memo<readonly PreparedNode[]>>;
   /** A phrase in lines; in values it asks other questions, as what variables read is being worked out there. */
   readonly inLine: Memo<Inline>;

@@ -18,7 +18,7 @@ export function placeBlocks(assembly: Assembly, node: PreparedNode, place: Place
   if (!component) return missingBlock();
   const withTitle = node.attrs?.['withTitle'] === true;
   const content = placedContent(assembly, component, textAttr(node, 'section'), withTitle, place);
-  return content.length === 0 ? [] : [placed(component, node.id ?? component.key, content)];
+  return content.length === 0 ? [] : [placed(component, node.id ?? component.key, content, textAttr(node, 'stamp'))];
 }
 
 /** A slot with what may stand in it: each candidate as if it were placed there. */
@@ -43,8 +43,14 @@ export function fillSlot(assembly: Assembly, node: PreparedNode, place: Place): 
   return [makePrepared('slot', { id, stated }, content)];
 }
 
-function placed({ key, revision }: Placeable, placement: string, content: readonly PreparedNode[]): PreparedNode {
-  return makePrepared('placed', { placement, component: key, revision }, content);
+function placed(
+  { key, revision }: Placeable,
+  placement: string,
+  content: readonly PreparedNode[],
+  stamp: string | null = null,
+): PreparedNode {
+  const attrs = { placement, component: key, revision };
+  return makePrepared('placed', stamp === null ? attrs : { ...attrs, stamp }, content);
 }
 
 function placedContent(

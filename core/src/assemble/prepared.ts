@@ -2,6 +2,7 @@ import { known } from '../model/known.js';
 import { columnsOf, conditionsOn } from '../content/body.js';
 import { kinds, kindSpec, type AssembledKind, type KindSpec, type NodeKind } from '../model/kinds.js';
 import type { AnyNode, AssembledNode, ContentMark, ContentNode, TreeNode } from '../model/node.js';
+import { conditionOn } from '../variation/stamps.js';
 import type { Memo, Question } from './memo.js';
 
 /** Something inside may differ between variants: a condition, a placement, a variable, a choice, ... */
@@ -115,7 +116,6 @@ function layOut(
   own: number,
 ): PreparedNode {
   const id = attrs?.['id'];
-  const when = attrs?.['when'];
   let traits = own;
   let inside = own;
   let weight = 1;
@@ -126,7 +126,8 @@ function layOut(
     }
     traits = inside;
   }
-  const condition = typeof when === 'string' && when !== '' ? when : null;
+  // Most nodes have neither: this is asked for each node of all bodies.
+  const condition = attrs && (attrs['when'] || attrs['stamp']) ? conditionOn({ attrs }) : null;
   if (condition !== null) traits |= varies;
   return {
     type,
@@ -150,7 +151,7 @@ function ownTraits({ type, attrs, marks, text, content }: TreeNode<NodeKind | As
   let traits = 0;
   if (marks) {
     for (const mark of marks) {
-      if (mark.type === 'condition') traits |= varies;
+      if (mark.type === 'condition' || mark.type === 'stamp') traits |= varies;
       else if (mark.type === 'link' && String(mark.attrs?.['href']).includes('{')) traits |= varies;
       else if (mark.type === 'defined_term') traits |= notable;
     }
@@ -197,8 +198,8 @@ function ownBits(kind: string): number {
 export function conditionsOnSelf({ when, marks }: PreparedNode): readonly string[] {
   const found = when === null ? [] : [when];
   for (const mark of marks ?? []) {
-    const limit = mark.type === 'condition' ? mark.attrs?.['when'] : null;
-    if (typeof limit === 'string' && limit !== '') found.push(limit);
+    const limit = conditionOn(mark);
+    if (limit !== null) found.push(limit);
   }
   return found;
 }

@@ -85,7 +85,7 @@ export class Reading {
     private readonly variableAt: (key: string, place: Place) => Piece<Inline | null>,
   ) {
     this.remembered = memory.open();
-    this.selector = new Selector(source.axes, recipe.profile);
+    this.selector = new Selector(source, recipe.profile);
   }
 
   // What can be asked. Each is taken down.
@@ -177,7 +177,7 @@ export class Reading {
 
   /** The axis on which two conditions are alternatives; null: they are not. */
   alternatives(a: string, b: string): string | null {
-    return this.ask('alternatives', `${a}\0${b}`, null) === 0 ? null : alternativesOn(a, b, this.source.axes);
+    return this.ask('alternatives', `${a}\0${b}`, null) === 0 ? null : alternativesOn(a, b, this.source);
   }
 
   /** Reports what the conditions of a component name and is not defined. */
@@ -187,8 +187,9 @@ export class Reading {
   }
 
   private undefinedOf(prepared: PreparedComponent): readonly Finding[] {
-    const { axes } = this.source;
-    if (prepared.undefinedIn?.axes !== axes) {
+    const { axes, stamps } = this.source;
+    const { undefinedIn: known } = prepared;
+    if (known?.axes !== axes || known.stamps !== stamps) {
       const { component, body } = prepared;
       const conditions = (prepared.conditions ??= contentBody(component)
         ? conditionsIn(body)
@@ -199,9 +200,10 @@ export class Reading {
           return { severity: 'error', code: 'undefined-value', message, place };
         }),
       );
-      prepared.undefinedIn = { axes, found };
+      prepared.undefinedIn = { axes, stamps, found };
+      return found;
     }
-    return prepared.undefinedIn.found;
+    return known.found;
   }
 
   private readonly messages = new Map<string, readonly string[]>();
@@ -209,7 +211,7 @@ export class Reading {
   /** What a condition names and is not defined; one sentence each. */
   undefinedIn(when: string): readonly string[] {
     let found = this.messages.get(when);
-    if (!found) this.messages.set(when, (found = undefinedIn(when, this.source.axes).map(describeUndefined)));
+    if (!found) this.messages.set(when, (found = undefinedIn(when, this.source).map(describeUndefined)));
     return found;
   }
 
@@ -373,7 +375,7 @@ export class Reading {
 
   /** An answer that is the same all over the build, as text; equal texts are equal answers. */
   private textAnswer(kind: QuestionKind, name: string): string {
-    const { library, axes } = this.source;
+    const { library } = this.source;
     const { recipe } = this;
     switch (kind) {
       case 'component': {
@@ -390,7 +392,7 @@ export class Reading {
           .join('\n');
       case 'alternatives': {
         const [a = '', b = ''] = name.split('\0');
-        return alternativesOn(a, b, axes) ?? '';
+        return alternativesOn(a, b, this.source) ?? '';
       }
       case 'undefined':
         return this.undefinedOf(known(this.remembered.components.get(name)))

@@ -4,6 +4,7 @@ import type { AssembledEntry } from '../assemble/assembled.js';
 import { childrenOf, isInlineContainer, textAttr, type AssembledNode } from '../model/node.js';
 import { plainText } from '../number/plain-text.js';
 import { bothConditions } from '../variation/condition-syntax.js';
+import { conditionOn } from '../variation/stamps.js';
 
 /** One passage that readers see as one: a paragraph, a heading, a caption, a term, a listing or a picture. */
 export interface Unit {
@@ -36,7 +37,7 @@ function collectUnits(blocks: readonly AssembledNode[], topic: string): readonly
     when: string | null,
   ): void => {
     for (const node of nodes) {
-      const inner = bothConditions(when, textAttr(node, 'when'));
+      const inner = bothConditions(when, conditionOn(node));
       if (node.type === 'placed') {
         visit(childrenOf(node), textAttr(node, 'component') ?? component, null, inner);
         continue;

@@ -1,4 +1,5 @@
 import { parseCondition } from '../variation/condition-syntax.js';
+import { conditionOn, stampCondition } from '../variation/stamps.js';
 import { childrenOf, textAttr, walk, type AnyNode, type ContentMark, type ContentNode } from '../model/node.js';
 import type { AttributeSpec } from '../model/attributes.js';
 import { isNodeKind, kinds, markKinds, type MarkKind } from '../model/kinds.js';
@@ -73,14 +74,16 @@ function checkAttributes(
   });
 }
 
-/** The text forms of the conditions that stand on a node itself: its own, its columns' and its marks'. */
+/** The text forms of the conditions that stand on a node itself: its own, its stamp's, its columns' and its marks'. */
 export function conditionsOn(node: AnyNode): readonly string[] {
   const found: string[] = [];
   const own = textAttr(node, 'when');
   if (own) found.push(own);
+  const stamp = textAttr(node, 'stamp');
+  if (stamp) found.push(stampCondition(stamp));
   for (const column of columnsOf(node)) if (column.when) found.push(column.when);
   for (const mark of node.marks ?? []) {
-    const when = mark.type === 'condition' ? textAttr(mark, 'when') : null;
+    const when = conditionOn(mark);
     if (when) found.push(when);
   }
   return found;

@@ -1,7 +1,8 @@
 import type { Component } from '../model/component.js';
 import { contentBody } from '../model/component.js';
-import { bothConditions } from '../variation/condition-syntax.js';
+import { bothLimits, limitsOf } from '../variation/stamps.js';
 import { assignIds, idsAfter } from './body.js';
+import { kinds } from '../model/kinds.js';
 import { addMark } from '../model/marks.js';
 import { childrenOf, makeNode, textAttr, walk, withContent, type ContentNode } from '../model/node.js';
 
@@ -17,8 +18,9 @@ export function ownTextOf(placement: ContentNode, source: Component): readonly C
   const when = textAttr(placement, 'when');
   const blocks = blocksOf(body, placement).map(withoutIds);
   if (blocks.length === 0) return [];
-  if (blocks.some((block) => block.type === 'section')) return blocks.map((block) => alsoWhen(block, when));
-  return [makeNode('copied', { when, component: source.key, revision: source.revision }, blocks)];
+  if (blocks.some((block) => block.type === 'section')) return blocks.map((block) => alsoOn(block, placement));
+  const stamped = blocks.map((block) => alsoOn(block, { ...placement, attrs: { ...placement.attrs, when: null } }));
+  return [makeNode('copied', { when, component: source.key, revision: source.revision }, stamped)];
 }
 
 /** The inline content that stands for an inline placement once it is turned into own text. */
@@ -118,9 +120,12 @@ function blocksOf(body: ContentNode, placement: ContentNode): readonly ContentNo
   return childrenOf(body).slice(1);
 }
 
-function alsoWhen(block: ContentNode, when: string | null): ContentNode {
-  if (when === null) return block;
-  return { ...block, attrs: { ...block.attrs, when: bothConditions(textAttr(block, 'when'), when) } };
+/** A block that bears what a placement bore, too. */
+function alsoOn(block: ContentNode, placement: ContentNode): ContentNode {
+  const other = limitsOf(placement);
+  if (other.when === null && other.stamp === null) return block;
+  const { when, stamp } = bothLimits(limitsOf(block), other, 'stamp' in kinds[block.type].attributes);
+  return { ...block, attrs: { ...block.attrs, when, ...(stamp === null ? {} : { stamp }) } };
 }
 
 function withoutIds(node: ContentNode): ContentNode {

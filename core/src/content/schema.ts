@@ -39,21 +39,31 @@ interface EditedAs {
   readonly drawn?: (attrs: Readonly<Record<string, unknown>>) => Record<string, string>;
 }
 
-/** Reads the attributes that `domAttrs` wrote. */
-function readAttrs(names: readonly string[]): NonNullable<TagParseRule['getAttrs']> {
+/** Reads the attributes that `domAttrs` wrote. What may not stand there, as in a page that imitates ours, is as if it were not. */
+function readAttrs(attributes: Readonly<Record<string, AttributeSpec>>): NonNullable<TagParseRule['getAttrs']> {
   return (dom: DomElement) => {
     const attrs: Record<string, unknown> = {};
-    for (const name of names) {
+    for (const [name, { allows }] of Object.entries(attributes)) {
       const raw = dom.getAttribute(`data-${name.toLowerCase()}`);
       if (raw === null) continue;
       try {
-        attrs[name] = JSON.parse(raw) as unknown;
+        const value = JSON.parse(raw) as unknown;
+        if (allows(value)) attrs[name] = value;
       } catch {
         // Foreign markup with an attribute of the same name: the default stands.
       }
     }
     return attrs;
   };
+}
+
+/** The attributes of pasted markup that may stand where they are read to. */
+function allowed(
+  attributes: Readonly<Record<string, AttributeSpec>>,
+  read: (dom: DomElement) => Record<string, unknown>,
+): NonNullable<TagParseRule['getAttrs']> {
+  return (dom: DomElement) =>
+    Object.fromEntries(Object.entries(read(dom)).filter(([name, value]) => attributes[name]?.allows(value) ?? false));
 }
 
 function domAttrs(attrs: Readonly<Record<string, unknown>>): Record<string, string> {
@@ -89,7 +99,10 @@ const edited: ForEachKind<EditedAs> = {
   section: { tag: 'section', spec: { defining: true, isolating: false } },
   title: { tag: 'h2', spec: defining },
   bullet_list: { tag: 'ul', paste: [{ tag: 'ul' }] },
-  ordered_list: { tag: 'ol', paste: [{ tag: 'ol' }] },
+  ordered_list: {
+    tag: 'ol',
+    paste: [{ tag: 'ol', attrs: (dom) => ({ start: Number(dom.getAttribute('start') ?? 1) }) }],
+  },
   list_item: { tag: 'li', paste: [{ tag: 'li' }], spec: defining },
   steps: { tag: 'ol' },
   step: { tag: 'li', spec: defining },
@@ -155,13 +168,16 @@ function nodeSpec(
   const leaf = content === undefined;
   const own = bare.has(name)
     ? []
-    : [{ tag: `${tag}[data-node=${name}]`, getAttrs: readAttrs(Object.keys(attributes)), priority: 60 }];
+    : [{ tag: `${tag}[data-node=${name}]`, getAttrs: readAttrs(attributes), priority: 60 }];
   return {
     ...(content === undefined ? {} : { content }),
     ...(groups === undefined ? {} : { group: groups }),
     ...spec,
     attrs: attributesFor(attributes),
-    parseDOM: [...own, ...paste.map((rule) => ({ tag: rule.tag, ...(rule.attrs ? { getAttrs: rule.attrs } : {}) }))],
+    parseDOM: [
+      ...own,
+      ...paste.map((rule) => ({ tag: rule.tag, ...(rule.attrs ? { getAttrs: allowed(attributes, rule.attrs) } : {}) })),
+    ],
     toDOM: (node): DOMOutputSpec => {
       if (bare.has(name)) return leaf ? [tag] : [tag, 0];
       const attrs = { 'data-node': name, ...domAttrs(node.attrs), ...drawn?.(node.attrs) };
@@ -182,6 +198,7 @@ const shift = { excludes: 'subscript superscript' };
 const marked: Readonly<Record<MarkKind, MarkedAs>> = {
   // Conditions nest: an inline range may stand in another one, so the mark does not exclude itself.
   condition: { tag: 'span', spec: { excludes: '', inclusive: true } },
+  stamp: { tag: 'span', spec: { inclusive: true } },
   link: { tag: 'a', spec: { inclusive: false }, paste: [{ tag: 'a[href]', getAttrs: href }] },
   strong: { tag: 'strong', paste: [{ tag: 'strong' }, { tag: 'b' }] },
   emphasis: { tag: 'em', paste: [{ tag: 'em' }, { tag: 'i' }] },
@@ -190,7 +207,7 @@ const marked: Readonly<Record<MarkKind, MarkedAs>> = {
   cited_title: { tag: 'cite', paste: [{ tag: 'cite' }] },
   interface_label: { tag: 'b' },
   key: { tag: 'kbd', paste: [{ tag: 'kbd' }] },
-  code: { tag: 'code', paste: [{ tag: 'code' }] },
+  code: { tag: 'code', spec: { code: true }, paste: [{ tag: 'code' }] },
   superscript: { tag: 'sup', spec: shift, paste: [{ tag: 'sup' }] },
   subscript: { tag: 'sub', spec: shift, paste: [{ tag: 'sub' }] },
 };
@@ -201,7 +218,7 @@ function markSpec(name: string, as: MarkedAs): MarkSpec {
     ...as.spec,
     attrs: attributesFor(attributes),
     parseDOM: [
-      { tag: `${as.tag}[data-mark=${name}]`, getAttrs: readAttrs(Object.keys(attributes)), priority: 60 },
+      { tag: `${as.tag}[data-mark=${name}]`, getAttrs: readAttrs(attributes), priority: 60 },
       ...(as.paste ?? []),
     ],
     toDOM: (mark): DOMOutputSpec => [as.tag, { 'data-mark': name, ...domAttrs(mark.attrs) }, 0],

@@ -10,9 +10,12 @@ import { referenceKinds } from '../model/references.js';
 import { entryRoles, type OutlineEntry, type VariableValues } from '../model/publication.js';
 import { problemCodes } from '../model/problem.js';
 import type { Axis, AxisValue } from '../model/axis.js';
+import { stampPlaces, type Stamp } from '../model/stamp.js';
+import { stampAxis } from '../variation/stamps.js';
 import { parseCondition } from '../variation/condition-syntax.js';
 import { isFormat } from '../output/format-facts.js';
 import type { ContentNode } from '../model/node.js';
+import type { ListedDesign } from './designs.js';
 
 /** Everything that crosses HTTP. The server checks requests with these; the interface takes its types from them. */
 
@@ -97,10 +100,18 @@ export const saveComponentSchema = z.object({
 export type SaveComponent = z.infer<typeof saveComponentSchema>;
 export type NewComponent = z.infer<typeof newComponentSchema>;
 
-/** What comes with the file of a new image. */
+/** What comes with the file of an image. */
 export const newImageSchema = z.object({
   title: z.string().trim().max(300).default(''),
   alt: z.string().max(2000).default(''),
+  /** Whether an image that has the same file already is taken instead of a new one. */
+  once: z.enum(['yes', 'no']).default('no'),
+});
+
+/** What comes with a file that takes the place of an image's. */
+export const replaceFileSchema = z.object({
+  /** The revision that was edited; a newer one in the library refuses the file. */
+  base: z.coerce.number<number | string>().int().positive(),
 });
 
 export const usageFilters = ['any', 'unused', 'once', 'often'] as const;
@@ -112,6 +123,8 @@ export const componentListSchema = z.object({
   find: z.string().max(200).default(''),
   kind: componentKindSchema.optional(),
   collection: labelSchema.optional(),
+  /** Only what bears this stamp. */
+  stamp: keySchema.optional(),
   usage: z.enum(usageFilters).default('any'),
   offset: countSchema.default(0),
   limit: z.coerce.number<number | string>().int().min(1).max(500).default(100),
@@ -136,7 +149,7 @@ export interface ComponentList {
 }
 
 export interface Use {
-  readonly sourceKind: 'component' | 'publication';
+  readonly sourceKind: 'component' | 'publication' | 'design';
   readonly source: string;
   readonly title: string;
   /** The kind of the source component; null for publications. */
@@ -206,6 +219,17 @@ export const profileSchema = z.object({
 });
 export type StoredProfile = z.infer<typeof profileSchema>;
 
+export const stampSchema = z.object({
+  key: keySchema,
+  title: titleSchema,
+  on: z.enum(stampPlaces),
+  from: keySchema.nullable(),
+  when: whenSchema.nullable().superRefine((when, context) => {
+    if (when?.includes(stampAxis))
+      context.addIssue({ code: 'custom', message: 'A standing condition names axes, not stamps.' });
+  }),
+}) satisfies z.ZodType<Stamp>;
+
 /** What is saved against the revision that was changed. */
 export interface Revised {
   readonly revision: number;
@@ -214,6 +238,7 @@ export interface Revised {
 const baseSchema = z.object({ base: z.number().int().min(0) });
 export const saveAxisSchema = axisSchema.and(baseSchema);
 export const saveProfileSchema = profileSchema.extend(baseSchema.shape);
+export const saveStampSchema = stampSchema.extend(baseSchema.shape);
 
 const valuesSchema = z.record(z.string().max(80), nodeSchema) as z.ZodType<VariableValues, VariableValues>;
 
@@ -255,6 +280,10 @@ export interface StoredPublication {
   readonly entries: readonly OutlineEntry[];
 }
 
+/** From which problems on a build of a variant makes nothing. */
+export const stopLevels = ['never', 'errors', 'warnings'] as const;
+export type StopLevel = (typeof stopLevels)[number];
+
 export const variantSchema = z.object({
   title: titleSchema,
   profile: keySchema,
@@ -266,7 +295,7 @@ export const variantSchema = z.object({
   design: keySchema,
   formats: z.array(z.string().refine(isFormat, 'There is no such format.')).min(1).max(20),
   leaveOutEmpty: z.boolean(),
-  strict: z.boolean(),
+  stopsAt: z.enum(stopLevels).default('never'),
 });
 export type VariantRecipe = z.infer<typeof variantSchema>;
 export const saveVariantSchema = variantSchema.extend({ base: z.number().int().positive() });
@@ -278,7 +307,7 @@ export const newRecipe = {
   design: 'plain',
   formats: ['html'],
   leaveOutEmpty: true,
-  strict: false,
+  stopsAt: 'never',
 } satisfies Omit<VariantRecipe, 'title' | 'profile'>;
 
 export interface StoredVariant extends VariantRecipe, Revised {
@@ -319,6 +348,35 @@ export interface BuildRow {
   readonly message: string | null;
   /** In the order of the recipe; empty until it is done. */
   readonly formats: readonly BuiltFormat[];
+  /** Null: it was not handed over. */
+  readonly shipped: Shipped | null;
+  /** Whether its files are still there. */
+  readonly hasFiles: boolean;
+}
+
+/** That a deliverable was handed over: it is kept for good. */
+export interface Shipped {
+  readonly version: string;
+  readonly note: string;
+  readonly by: string;
+  readonly at: string;
+}
+
+export const shipSchema = z.object({
+  version: z.string().trim().min(1, 'A version is needed.').max(100),
+  note: z.string().trim().max(2000).default(''),
+});
+
+export const saveStorageSchema = z.object({ kept: z.number().int().min(1).max(1000) });
+
+/** What deliverables take. */
+export interface Storage {
+  /** How many deliverables of each variant are kept, besides those that were shipped. */
+  readonly kept: number;
+  /** How many are there now. */
+  readonly deliverables: number;
+  readonly bytes: number;
+  readonly shippedBytes: number;
 }
 
 /** What a build made of one format. */
@@ -330,6 +388,8 @@ export interface BuiltFormat {
   readonly pages: number | null;
   /** Null for builds of before formats were timed. */
   readonly milliseconds: number | null;
+  /** Whether it is more than one file. */
+  readonly hasSeveralFiles: boolean;
   readonly message: string | null;
 }
 
@@ -338,6 +398,8 @@ export const buildListSchema = z.object({
   find: z.string().max(200).default(''),
   state: z.enum(buildStates).optional(),
   publication: z.string().max(80).optional(),
+  /** Only what was handed over. */
+  shipped: z.enum(['yes']).optional(),
   order: z.enum(['newest', 'variant', 'problems']).default('newest'),
   offset: countSchema.default(0),
   limit: z.coerce.number<number | string>().int().min(1).max(500).default(100),
@@ -350,6 +412,10 @@ export interface BuildList {
 
 export interface BuildDetail extends BuildRow {
   readonly problems: readonly z.infer<typeof storedProblemSchema>[];
+  /** Whether it can be made again from its record. */
+  readonly canBeMadeAgain: boolean;
+  /** The build from whose record it was made, and whether it came out the same, byte for byte; null: from the library. */
+  readonly again: { readonly of: string; readonly isSame: boolean } | null;
   readonly recipe: {
     readonly profile: string;
     readonly design: string;
@@ -358,7 +424,7 @@ export interface BuildDetail extends BuildRow {
   };
 }
 
-export const binKinds = ['component', 'publication', 'variant', 'axis', 'profile'] as const;
+export const binKinds = ['component', 'publication', 'variant', 'axis', 'profile', 'stamp', 'design'] as const;
 export type BinKind = (typeof binKinds)[number];
 
 /** Something that was deleted and can come back. */
@@ -416,7 +482,15 @@ export interface RevisionRow {
 export interface Variation {
   readonly axes: readonly (Axis & Revised)[];
   readonly profiles: readonly (StoredProfile & Revised)[];
-  readonly designs: readonly { readonly key: string; readonly title: string }[];
+  readonly stamps: readonly (Stamp & Revised)[];
+  /** Those of the team, and those that come with the application. */
+  readonly designs: readonly ListedDesign[];
+}
+
+/** How many components bear a stamp. */
+export interface StampUse {
+  readonly stamp: string;
+  readonly components: number;
 }
 
 /** What each variant of a publication has of each entry, and what is to be said of the conditions. */
@@ -440,6 +514,8 @@ export interface VariantFreshness {
   readonly causes: readonly NamedCause[];
   /** What that build made, format by format. */
   readonly formats: readonly BuiltFormat[];
+  /** Those of its formats that would come out differently, or were not made by that build. */
+  readonly staleFormats: readonly string[];
 }
 
 /** Why a deliverable is stale, with the title of the component, where it is one. */
@@ -460,7 +536,8 @@ export const deliverableZipSchema = z.object({
   format: z.string().min(1).max(40).optional(),
 });
 
-export const compareSchema = z.object({ before: z.uuid(), after: z.uuid() });
+/** Two variants, or what a build was made of and a variant as it is now. */
+export const compareSchema = z.object({ before: z.uuid().optional(), build: z.uuid().optional(), after: z.uuid() });
 
 /** Two variants side by side, entry by entry. Entries that are the same carry no passages. */
 export interface Comparison {

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import type { ImportNote } from '../interchange/import-result.js';
 import type { Axis } from '../model/axis.js';
+import type { Stamp } from '../model/stamp.js';
 import type { Component } from '../model/component.js';
 import {
   buildListSchema,
@@ -11,10 +12,14 @@ import {
   labelsSchema,
   newComponentSchema,
   newImageSchema,
+  replaceFileSchema,
   newPublicationSchema,
   saveAxisSchema,
+  saveStorageSchema,
+  shipSchema,
   saveComponentSchema,
   saveProfileSchema,
+  saveStampSchema,
   savePublicationSchema,
   restoreSchema,
   saveVariantSchema,
@@ -35,6 +40,8 @@ import {
   type ReachReport,
   type Revised,
   type RevisionRow,
+  type Storage,
+  type StampUse,
   type StoredProfile,
   type StoredPublication,
   type StoredVariant,
@@ -43,6 +50,15 @@ import {
   type VariantFreshness,
   type Variation,
 } from './api.js';
+import {
+  newFontSchema,
+  previewSchema,
+  saveDesignSchema,
+  type FontRow,
+  type ListedDesign,
+  type Preview,
+} from './designs.js';
+import { originOrderSchema, type OriginAnswer } from './origin.js';
 import { draftNameSchema, draftsOfSchema, keepDraftSchema, type KeptDraft } from './drafts.js';
 import {
   acceptInvitationSchema,
@@ -216,6 +232,10 @@ export const routes = {
     body: newImageSchema,
     upload: 25 * megabyte,
   }).answers<Component>(),
+  replaceFile: route('post', '/components/:key/file', 'writer', {
+    body: replaceFileSchema,
+    upload: 25 * megabyte,
+  }).answers<Component>(),
   picture: route('get', '/images/:digest', 'reader').answers<void>(),
 
   variation: route('get', '/variation', 'reader').answers<Variation>(),
@@ -225,6 +245,16 @@ export const routes = {
     body: saveProfileSchema,
   }).answers<StoredProfile & Revised>(),
   deleteProfile: route('delete', '/profiles/:key', 'keeper').answers<void>(),
+  saveStamp: route('put', '/stamps/:key', 'keeper', { body: saveStampSchema }).answers<Stamp & Revised>(),
+  deleteStamp: route('delete', '/stamps/:key', 'keeper').answers<void>(),
+  stampUses: route('get', '/stamps/uses', 'reader').answers<readonly StampUse[]>(),
+
+  saveDesign: route('put', '/designs/:key', 'keeper', { body: saveDesignSchema }).answers<ListedDesign>(),
+  deleteDesign: route('delete', '/designs/:key', 'keeper').answers<void>(),
+  previewDesign: route('post', '/design-preview', 'reader', { body: previewSchema }).answers<Preview>(),
+  fonts: route('get', '/fonts', 'reader').answers<readonly FontRow[]>(),
+  uploadFont: route('post', '/fonts', 'keeper', { body: newFontSchema, upload: 20 * megabyte }).answers<FontRow>(),
+  deleteFont: route('delete', '/fonts/:key', 'keeper').answers<void>(),
 
   publications: route('get', '/publications', 'reader').answers<readonly PublicationRow[]>(),
   createPublication: route('post', '/publications', 'keeper', {
@@ -252,7 +282,16 @@ export const routes = {
   build: route('get', '/builds/:id', 'reader').answers<BuildDetail>(),
   /** Stops a build that waits or is being made. */
   stopBuild: route('delete', '/builds/:id', 'writer').answers<void>(),
+  shipBuild: route('put', '/builds/:id/shipped', 'writer', { body: shipSchema }).answers<void>(),
+  unshipBuild: route('delete', '/builds/:id/shipped', 'keeper').answers<void>(),
+  /** Builds again from the record of a build, whatever became of the library since. */
+  buildOrigin: route('post', '/builds/:id/origin', 'reader', { body: originOrderSchema }).answers<OriginAnswer>(),
+  buildAgain: route('post', '/builds/:id/again', 'writer').answers<{ readonly builds: readonly string[] }>(),
+  storage: route('get', '/storage', 'reader').answers<Storage>(),
+  saveStorage: route('put', '/storage', 'keeper', { body: saveStorageSchema }).answers<Storage>(),
   deliverableZip: route('get', '/builds/:id/zip', 'reader', { query: deliverableZipSchema }).answers<void>(),
+  /** The newest deliverables of all variants of a publication, together. */
+  publicationZip: route('get', '/publications/:key/zip', 'reader').answers<void>(),
   deliverableFile: route('get', '/deliverables/:id/:format/*path', 'reader').answers<void>(),
   freshness: route('get', '/freshness', 'reader').answers<readonly VariantFreshness[]>(),
 

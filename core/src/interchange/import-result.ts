@@ -1,5 +1,5 @@
 import type { Component } from '../model/component.js';
-import type { Design } from '../number/design.js';
+import type { StoredDesign } from '../design/resolve.js';
 import type { Publication, VariableValues } from '../model/publication.js';
 import type { Profile } from '../model/profile.js';
 
@@ -78,5 +78,5 @@ export interface ImportResult {
   readonly profiles: readonly ImportedProfile[];
   readonly notes: readonly ImportNote[];
   /** How the book numbers and lists what is in it. */
-  readonly design: Design;
+  readonly design: StoredDesign;
 }

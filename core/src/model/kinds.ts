@@ -48,7 +48,10 @@ export interface KindSpec {
   readonly linked?: true;
 }
 
-const block = { id: attribute.id, when: attribute.when };
+/** The key of a stamp. */
+const stamp = attribute.optionalText(80);
+const limited = { id: attribute.id, when: attribute.when };
+const block = { ...limited, stamp };
 const cell = {
   colspan: attribute.wholeNumber(1, 1, 200),
   rowspan: attribute.wholeNumber(1, 1, 10_000),
@@ -161,7 +164,7 @@ export const kinds = {
   footnote: {
     content: 'block+',
     groups: 'block flow',
-    attributes: block,
+    attributes: limited,
     remains: 'any',
     counts: true,
     linked: true,
@@ -186,12 +189,12 @@ export const kinds = {
     standsFor: 'content',
     shows: 'picture',
   },
-  choice: { content: 'branch+', groups: 'block flow', attributes: block, standsFor: 'content' },
+  choice: { content: 'branch+', groups: 'block flow', attributes: limited, standsFor: 'content' },
   branch: { content: 'block+', attributes: { when: attribute.when } },
   slot: {
     groups: 'block flow',
     attributes: {
-      ...block,
+      ...limited,
       collection: attribute.optionalText(80),
       matching: attribute.optionalText(80),
       stated: attribute.optionalText(200),
@@ -203,7 +206,7 @@ export const kinds = {
   copied: {
     content: 'block+',
     groups: 'block flow',
-    attributes: { ...block, component: key, revision: attribute.optionalWholeNumber(1, 1_000_000_000) },
+    attributes: { ...limited, component: key, revision: attribute.optionalWholeNumber(1, 1_000_000_000) },
     standsFor: 'content',
   },
   placement: {
@@ -337,6 +340,7 @@ const none = { attributes: {} };
 /** The kinds of marks on inline content, the outermost first. */
 export const markKinds = {
   condition: { attributes: { when: attribute.text() } },
+  stamp: { attributes: { stamp } },
   link: { attributes: { href: attribute.text() } },
   strong: none,
   emphasis: none,

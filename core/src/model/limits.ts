@@ -13,6 +13,8 @@ export const limits = {
   placementDepth: 50,
   /** Pieces within which the work on content goes on; blocks and placements are several each. */
   depth: 400,
+  /** Entries of an outline that are told to be left out of a build. */
+  leftOutEntries: 1000,
   /** Pieces of a topic that are looked at for all variants at once. */
   pieces: 400_000,
 } as const;

@@ -12,10 +12,24 @@ export interface Merged<Parts> {
 export function mergeParts<Parts extends object>(base: Parts, mine: Parts, theirs: Parts): Merged<Parts> {
   const parts = { ...mine };
   const both: (keyof Parts)[] = [];
-  for (const part in base) {
+  for (const part of partsOf(base, mine, theirs)) {
     const [was, own, other] = [base, mine, theirs].map((side) => JSON.stringify(side[part]));
-    if (own === was) parts[part] = theirs[part];
-    else if (other !== was && other !== own) both.push(part);
+    if (own === was) {
+      // What one side does not say any more is gone.
+      if (other === undefined) Reflect.deleteProperty(parts, part);
+      else parts[part] = theirs[part];
+    } else if (other !== was && other !== own) both.push(part);
   }
   return { parts, both };
+}
+
+/** Whether two say the same, part by part; a part that is undefined is not said. */
+export function sameParts<Parts extends object>(a: Parts, b: Parts): boolean {
+  return partsOf(a, b).every((part) => JSON.stringify(a[part]) === JSON.stringify(b[part]));
+}
+
+function partsOf<Parts extends object>(...sides: readonly Parts[]): readonly (keyof Parts)[] {
+  // The names of an object's parts are keys of it.
+  // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+  return [...new Set(sides.flatMap((side) => Object.keys(side)))] as (keyof Parts)[];
 }

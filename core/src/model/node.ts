@@ -60,6 +60,11 @@ export function textAttr(node: WithAttributes, name: string): string | null {
   return typeof value === 'string' ? value : null;
 }
 
+/** Whether a node or a mark is shown although the variant leaves it out: only where origins are told, see `revealSource`. */
+export function isLeftOut(of: WithAttributes): boolean {
+  return of.attrs?.['leftOut'] !== undefined;
+}
+
 /** A number attribute of a node, or the given default. */
 export function numberAttr(node: WithAttributes, name: string, otherwise: number): number {
   const value = node.attrs?.[name];

@@ -20,6 +20,8 @@ export const problemCodes = [
   'unnamed-target',
   'term-without-definition',
   'not-accessible',
+  'not-for-archives',
+  'uncovered-characters',
 ] as const;
 export type ProblemCode = (typeof problemCodes)[number];
 
@@ -32,7 +34,7 @@ export interface ProblemPlace {
 
 /** Something about the content that its writers should know, with the place to mend it. */
 export interface Problem {
-  /** Errors make a strict build fail; warnings do not. */
+  /** A variant may stop at errors, or at warnings, too. */
   readonly severity: 'error' | 'warning';
   readonly code: ProblemCode;
   /** One sentence. */

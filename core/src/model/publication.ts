@@ -1,9 +1,12 @@
 import type { ContentNode } from './node.js';
 import type { Profile } from './profile.js';
-import type { Design } from '../number/design.js';
+import type { Design } from '../design/design.js';
 
-/** What an entry is in the whole; `auto` follows from where it stands. In a `book` of a set all numbering begins anew. */
-export const entryRoles = ['auto', 'book', 'front', 'part', 'chapter', 'appendix', 'section'] as const;
+/**
+ * What an entry is in the whole; `auto` follows from where it stands. In a `book` of a set all numbering begins anew; `front` and
+ * `back` matter takes no part in it.
+ */
+export const entryRoles = ['auto', 'book', 'front', 'part', 'chapter', 'appendix', 'back', 'section'] as const;
 export type EntryRole = (typeof entryRoles)[number];
 
 /** Values of variables by key, each a `phrase` node. */

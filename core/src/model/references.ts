@@ -13,6 +13,7 @@ export const referenceKinds = [
   'cross-reference',
   'outline entry',
   'slot',
+  'stamp',
 ] as const;
 export type ReferenceKind = (typeof referenceKinds)[number];
 
@@ -63,6 +64,10 @@ function referencesOfContent(body: ContentNode): readonly Reference[] {
   walk(body, (node, path) => {
     const place =
       textAttr(node, 'id') ?? path.map((each) => textAttr(each, 'id')).findLast((id) => id !== null) ?? null;
+    for (const each of [node, ...(node.marks ?? [])]) {
+      const stamp = textAttr(each, 'stamp');
+      if (stamp) found.push(reference(stampTarget(stamp), 'stamp', place));
+    }
     for (const mark of node.marks ?? []) {
       if (mark.type !== 'link') continue;
       for (const key of hrefVariables(textAttr(mark, 'href') ?? '')) found.push(reference(key, 'variable', place));
@@ -93,6 +98,11 @@ function referencesOfContent(body: ContentNode): readonly Reference[] {
 /** What a slot refers to: a collection of snippets. No component's key begins with the same sign. */
 export function collectionTarget(collection: string): string {
   return `@collection/${collection}`;
+}
+
+/** What refers to a stamp. */
+export function stampTarget(stamp: string): string {
+  return `@stamp/${stamp}`;
 }
 
 /** The collection that such a target names; null for a component's key. */

@@ -16,7 +16,7 @@ import {
   words,
 } from '../../../tests/support/library-parts.js';
 import type { Component } from '../model/component.js';
-import { plainDesign, type Design } from './design.js';
+import { plainDesign, type Design } from '../design/design.js';
 import { indexOf, type IndexEntry } from './book-index.js';
 import { captionsOf, contentsOf, type ContentsEntry } from './contents.js';
 import { glossaryOf } from './glossary.js';

@@ -14,7 +14,9 @@ import {
   sourceOf,
   topic,
 } from '../../../tests/support/library-parts.js';
-import { formatNumber, labelledDesign, plainDesign, type Design } from './design.js';
+import { plainDesign, type Design } from '../design/design.js';
+import { formatNumber } from '../design/numerals.js';
+import { shippedDesign } from '../design/shipped.js';
 import { numberedOf } from '../../../tests/support/build.js';
 import { referenceText } from '../output/labels.js';
 import { outputWords } from '../output/words.js';
@@ -24,7 +26,7 @@ import { flattenPages, type NumberedPublication } from './numbered.js';
 function numbered(
   components: readonly Component[],
   entries: readonly OutlineEntry[],
-  design: Design = labelledDesign,
+  design: Design = shippedDesign('labelled'),
 ): NumberedPublication {
   return numberedOf(sourceOf(components), recipeOf(publicationOf(entries), { design }));
 }
@@ -65,14 +67,18 @@ describe('Numbers', () => {
         entry('e0', 'b', { role: 'front' }),
         entry('e1', 'a', { entries: [entry('e2', 'b')] }),
         entry('e3', 'c', { role: 'appendix' }),
+        entry('e4', 'b', { role: 'back', entries: [entry('e5', 'c')] }),
       ],
     );
     const pages = flattenPages(book.pages);
+    expect(pages.map(({ matter }) => matter)).toEqual(['front', 'body', 'body', 'body', 'back', 'back']);
     expect(pages.map(({ label }) => [label.kind, label.number])).toEqual([
       ['front', ''],
       ['chapter', '1'],
       ['section', '1.3'],
       ['appendix', 'A'],
+      ['front', ''],
+      ['section', ''],
     ]);
     expect(pages[1]?.labels.map(({ number }) => number)).toEqual(['1.1', '1.2', '1.2.1']);
   });

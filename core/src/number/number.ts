@@ -1,11 +1,13 @@
 import { known } from '../model/known.js';
 import type { AssembledEntry, AssembledPublication } from '../assemble/assembled.js';
 import type { EntryRole, Recipe } from '../model/publication.js';
-import { formatNumber, type Design } from './design.js';
-import type { Label, NumberedPage, NumberedPublication } from './numbered.js';
+import { hasList, type Design } from '../design/design.js';
+import { formatNumber } from '../design/numerals.js';
+import type { Label, Matter, NumberedPage, NumberedPublication } from './numbered.js';
 import { notesOf, type Landmark, type PageNotes } from './page-notes.js';
 import { numberingProblems } from './problems.js';
 import { ReferenceResolver } from './references.js';
+import { inWords, readable } from './untitled.js';
 
 /**
  * Numbers an assembled publication by the design of its recipe, works out where every cross-reference leads, and
@@ -15,9 +17,9 @@ export function numberPublication(assembled: AssembledPublication, recipe: Recip
   const { design } = recipe;
   const pages = new Numberer(design).pages(assembled.entries);
   const resolver = new ReferenceResolver(pages);
-  const { anchors, dangling, unnamed } = resolver.survey(design.lists.index);
+  const { anchors, dangling, unnamed } = resolver.survey(hasList(design, 'index'));
   const numbered: NumberedPublication = {
-    title: assembled.title,
+    title: inWords(assembled.title),
     facts: {
       key: recipe.publication.key,
       variantTitle: recipe.variantTitle,
@@ -25,6 +27,7 @@ export function numberPublication(assembled: AssembledPublication, recipe: Recip
       date: recipe.buildDate,
     },
     design,
+    look: assembled.look,
     pages,
     reference: (at, node) => resolver.resolve(at, node),
     anchors,
@@ -49,6 +52,7 @@ interface Chapter {
 }
 
 interface Level {
+  readonly matter: Matter;
   /** Whether what stands below is a chapter by its place. */
   readonly holdsChapters: boolean;
   readonly kind: Label['kind'];
@@ -73,15 +77,18 @@ class Numberer {
   private page(entry: AssembledEntry, parent: Level | null, chapter: Chapter | null, depth: number): NumberedPage {
     const role = roleOf(entry, parent);
     if (role === 'book') this.beginAnew();
-    // A book of a set has no number of its own.
-    const kind = role === 'book' ? 'front' : role;
-    const number = role === 'book' ? '' : role === 'section' ? nextSection(parent, this.design) : this.topNumber(role);
+    // A book of a set has no number of its own, nor has back matter.
+    const isApart = role === 'book' || role === 'back';
+    const kind = isApart ? 'front' : role;
+    const number = isApart ? '' : role === 'section' ? nextSection(parent, this.design) : this.topNumber(role);
     if (kind === 'part') this.part = number;
     const holdsChapters = role === 'part' || role === 'book';
-    const label: Label = { kind, number, title: entry.title, page: entry.name, anchor: null };
+    const label: Label = { kind, number, title: readable(entry.title, number), page: entry.name, anchor: null };
     const own: Chapter = kind === 'section' && chapter ? chapter : { label, counters: this.countersFor(kind, number) };
+    const matter: Matter = role === 'back' ? 'back' : role === 'front' || role === 'book' ? 'front' : 'body';
     const level: Level = {
       holdsChapters,
+      matter: parent && !parent.holdsChapters ? parent.matter : matter,
       kind,
       number,
       numbered: number !== '' && kind !== 'part',
@@ -93,7 +100,20 @@ class Numberer {
     const pages = entry.entries.map((below) => this.page(below, level, holdsChapters ? null : own, depth + 1));
     const { id, name, topic, blocks } = entry;
     const footnotes = numberFootnotes(notes);
-    return { entry: id, name, topic, label, depth, blocks, notes, labels, footnotes, pages, chapter: own.label };
+    return {
+      entry: id,
+      name,
+      topic,
+      label,
+      depth,
+      matter: level.matter,
+      blocks,
+      notes,
+      labels,
+      footnotes,
+      pages,
+      chapter: own.label,
+    };
   }
 
   private beginAnew(): void {
@@ -125,6 +145,7 @@ class Numberer {
       const number = this.numberOf(landmark, level, counters);
       if (kind === 'section')
         levels.push({
+          matter: level.matter,
           holdsChapters: false,
           kind,
           number,
@@ -132,7 +153,7 @@ class Numberer {
           depth: level.depth + 1,
           sections: 0,
         });
-      return { kind, number, title, page, anchor };
+      return { kind, number, title: kind === 'section' ? readable(title, number) : title, page, anchor };
     });
   }
 

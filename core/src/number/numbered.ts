@@ -3,8 +3,9 @@ import type { AssembledNode } from '../model/node.js';
 import type { Problem } from '../model/problem.js';
 import type { ReferenceForm } from '../model/kinds.js';
 import { flattenTree } from '../model/tree.js';
-import type { Design, LabelKind } from './design.js';
-import type { FoundReference, PageNotes } from './page-notes.js';
+import type { AssembledLook } from '../assemble/look.js';
+import type { Design, LabelKind } from '../design/design.js';
+import { notesOf, type FoundReference, type PageNotes } from './page-notes.js';
 
 /** The number and place of something that has a number or can be referred to. */
 export interface Label {
@@ -19,6 +20,9 @@ export interface Label {
   readonly anchor: string | null;
 }
 
+/** The parts of a publication: what comes before the text, the text, and what comes after it. */
+export type Matter = 'front' | 'body' | 'back';
+
 /** One page: an outline entry with its labels. */
 export interface NumberedPage {
   readonly entry: string;
@@ -29,6 +33,8 @@ export interface NumberedPage {
   readonly label: Label;
   /** 0 for chapters, 1 for the entries below them, ... */
   readonly depth: number;
+  /** What it and its chapter are of. */
+  readonly matter: Matter;
   readonly blocks: readonly AssembledNode[];
   readonly notes: PageNotes;
   /** The labels of the landmarks in the notes, in their order. */
@@ -55,6 +61,8 @@ export interface NumberedPublication {
   readonly title: readonly AssembledNode[];
   readonly facts: PublicationFacts;
   readonly design: Design;
+  /** What the design shows of the library. */
+  readonly look: AssembledLook;
   readonly pages: readonly NumberedPage[];
   /** What a cross-reference leads to and how it is to read; undefined where it leads nowhere. */
   reference(at: ReferencePlace, node: AssembledNode): ResolvedReference | undefined;
@@ -88,6 +96,11 @@ export interface ResolvedReference {
 export function picturesOn({ notes, footnotes }: NumberedPage): readonly ImageFile[] {
   const called = [...footnotes.keys()].flatMap((anchor) => notes.footnotes.get(anchor)?.pictures ?? []);
   return [...new Map([...notes.pictures, ...called].map((file) => [file.digest, file])).values()];
+}
+
+/** The files of the pictures in some blocks, each once. */
+export function picturesIn(blocks: readonly AssembledNode[]): readonly ImageFile[] {
+  return notesOf(blocks, '').pictures;
 }
 
 /** All pages in reading order. */

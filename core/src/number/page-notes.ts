@@ -4,7 +4,7 @@ import { perContent } from '../model/per-content.js';
 import { isNotable } from '../assemble/prepared.js';
 import type { ImageFile } from '../model/component.js';
 import { handlerFor, kindSpec, type ForEachAssembledKind, type LandmarkKind } from '../model/kinds.js';
-import { childrenOf, textAttr, type AssembledNode } from '../model/node.js';
+import { childrenOf, isLeftOut, textAttr, type AssembledNode } from '../model/node.js';
 import { anchorFor } from './anchors.js';
 
 /** Something on a page that counts or can be referred to by its number. */
@@ -29,6 +29,8 @@ export interface Landmark {
   readonly footnote: string | null;
   /** Whether it stands in a candidate of a slot that is not the stated one, or in a footnote. */
   readonly aside: boolean;
+  /** Whether it is only shown as left out. */
+  readonly isOut: boolean;
 }
 
 /** A cross-reference with the place where it stands. */
@@ -122,6 +124,8 @@ class NoteTaker {
   step = '';
   /** In a footnote, or in a candidate of a slot that is not the stated one: nothing there takes a number. */
   aside = false;
+  /** In what is shown although it is left out. */
+  isOut = false;
   /** The occurrence of the footnote around. */
   inFootnote: string | null = null;
   calls: string[] = [];
@@ -142,9 +146,23 @@ class NoteTaker {
 
   nodes(nodes: readonly AssembledNode[]): void {
     for (const node of nodes) {
+      if (node.marks?.some(isLeftOut)) continue;
       if (node.text !== undefined) this.text(node);
-      else if (isNotable(node)) handlerFor(noteHandlers, node.type)(this, node);
+      else if (!isNotable(node)) continue;
+      else if (isLeftOut(node)) this.leftOut(node);
+      else handlerFor(noteHandlers, node.type)(this, node);
     }
+  }
+
+  /** What is shown although it is left out counts for nothing; its headings are led to by nothing. */
+  leftOut(node: AssembledNode): void {
+    const { aside, isOut, references, markers, terms, calls } = this;
+    const lengths = [references, markers, terms, calls].map((list) => list.length);
+    this.aside = this.isOut = true;
+    handlerFor(noteHandlers, node.type)(this, node);
+    [references, markers, terms, calls].forEach((list, at) => (list.length = lengths[at] ?? 0));
+    this.aside = aside;
+    this.isOut = isOut;
   }
 
   inside(node: AssembledNode): void {
@@ -180,7 +198,7 @@ class NoteTaker {
   }
 
   landmark(node: AssembledNode, kind: LandmarkKind, title: readonly AssembledNode[], counts: boolean): number {
-    const { component, placements, depth, section, step, aside, inFootnote: footnote } = this;
+    const { component, placements, depth, section, step, aside, isOut, inFootnote: footnote } = this;
     const id = textAttr(node, 'id') ?? '';
     const anchor = anchorFor(placements, id);
     return (
@@ -197,6 +215,7 @@ class NoteTaker {
         step,
         footnote,
         aside,
+        isOut,
       }) - 1
     );
   }
@@ -212,10 +231,17 @@ const picture: NoteHandler = ({ pictures }, node) => {
   if (file) pictures.set(file.digest, file);
 };
 
+/** What a title or caption reads: without what is only shown as left out, as it stands in lists and references, too. */
+function headingIn(title: AssembledNode | undefined): readonly AssembledNode[] {
+  const content = title ? childrenOf(title) : [];
+  const isOut = ({ marks }: AssembledNode): boolean => marks?.some(isLeftOut) ?? false;
+  return content.some(isOut) ? content.filter((node) => !isOut(node)) : content;
+}
+
 const captioned: NoteHandler = (taker, node) => {
   const { landmark } = kindSpec(node.type);
   const caption = childrenOf(node).find((child) => kindSpec(child.type).heading);
-  if (landmark) taker.landmark(node, landmark, caption ? childrenOf(caption) : [], caption !== undefined);
+  if (landmark) taker.landmark(node, landmark, headingIn(caption), caption !== undefined);
   taker.inside(node);
 };
 
@@ -239,7 +265,7 @@ const noteHandlers: ForEachAssembledKind<NoteHandler> = {
   },
   section: (taker, node) => {
     const [title] = childrenOf(node);
-    const heading = title?.type === 'title' ? childrenOf(title) : [];
+    const heading = headingIn(title?.type === 'title' ? title : undefined);
     const { section } = taker;
     taker.section = taker.landmark(node, 'section', heading, node.attrs?.['numbered'] !== false);
     taker.depth += 1;
@@ -252,11 +278,17 @@ const noteHandlers: ForEachAssembledKind<NoteHandler> = {
   example: captioned,
   steps: (taker, node) => {
     const { step } = taker;
-    childrenOf(node).forEach((each, index) => {
-      taker.step = step ? `${step}.${index + 1}` : String(index + 1);
+    let index = 0;
+    for (const each of childrenOf(node)) {
+      if (isLeftOut(each)) {
+        taker.leftOut(each);
+        continue;
+      }
+      index += 1;
+      taker.step = step ? `${step}.${index}` : String(index);
       taker.landmark(each, 'step', [], true);
       taker.inside(each);
-    });
+    }
     taker.step = step;
   },
   step: inside,
@@ -269,13 +301,8 @@ const noteHandlers: ForEachAssembledKind<NoteHandler> = {
     const own: string[] = (taker.calls = []);
     const files = (taker.pictures = new Map<string, ImageFile>());
     taker.inside(node);
-    taker.footnotes.set(anchor, {
-      node,
-      component,
-      placements,
-      calls: own,
-      pictures: [...files.values()],
-    });
+    if (!taker.isOut)
+      taker.footnotes.set(anchor, { node, component, placements, calls: own, pictures: [...files.values()] });
     taker.aside = aside;
     taker.inFootnote = inFootnote;
     taker.shownAt = shownAt;

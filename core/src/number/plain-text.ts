@@ -13,12 +13,15 @@ export interface PlainWords {
 /** For texts that belong to no language: lists in the application, names of passages. */
 const noLanguage: PlainWords = { quotes: ['“', '”'], missing: '' };
 
+/** Spaces that are to be one: single ones stand in nearly every text, and stay. */
+const unfolded = /\s{2,}|[^\S ]/g;
+
 /**
  * The text of assembled inline content, with quotation marks where a phrase is quoted and a marker where something is
  * missing, spaces folded.
  */
 export function plainText(nodes: readonly AnyNode[], words = noLanguage): string {
-  return textOfNodes(nodes, words).replace(/\s+/g, ' ').trim();
+  return textOfNodes(nodes, words).replace(unfolded, ' ').trim();
 }
 
 function textOfNodes(nodes: readonly AnyNode[], words: PlainWords): string {

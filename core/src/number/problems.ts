@@ -1,4 +1,5 @@
 import type { AssembledPublication } from '../assemble/assembled.js';
+import { hasList } from '../design/design.js';
 import { contentBody } from '../model/component.js';
 import { childrenOf, textAttr, type ContentNode } from '../model/node.js';
 import { ProblemList, type Problem } from '../model/problem.js';
@@ -18,9 +19,8 @@ export function numberingProblems(
   assembled.problems.forEach((problem) => problems.add(problem));
   numbered.dangling.forEach((reference) => problems.add(danglingReference(assembled.reading.source, reference)));
   unnamed.forEach((reference) => problems.add(unnamedTarget(reference)));
-  const { lists } = numbered.design;
-  if (lists.index) danglingIndexReferences(numbered).forEach((problem) => problems.add(problem));
-  if (lists.glossary) undefinedTerms(numbered).forEach((problem) => problems.add(problem));
+  if (hasList(numbered.design, 'index')) danglingIndexReferences(numbered).forEach((problem) => problems.add(problem));
+  if (hasList(numbered.design, 'glossary')) undefinedTerms(numbered).forEach((problem) => problems.add(problem));
   return problems.all;
 }
 

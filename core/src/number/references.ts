@@ -2,7 +2,7 @@ import { known } from '../model/known.js';
 import { perContent } from '../model/per-content.js';
 import { topicHeading } from '../assemble/sections.js';
 import { referenceForms, type ReferenceForm } from '../model/kinds.js';
-import { textAttr, type AssembledNode } from '../model/node.js';
+import { isLeftOut, textAttr, type AssembledNode } from '../model/node.js';
 import { anchorFor } from './anchors.js';
 import {
   flattenPages,
@@ -12,6 +12,7 @@ import {
   type ResolvedReference,
 } from './numbered.js';
 import type { FoundReference, Landmark } from './page-notes.js';
+import { untitled } from './untitled.js';
 
 interface Target {
   readonly page: string;
@@ -132,7 +133,7 @@ function formOf(form: ReferenceForm, text: string | null): ReferenceForm {
 }
 
 function isNamed(label: Label | null): label is Label {
-  return label !== null && (label.number !== '' || label.title.length > 0);
+  return label !== null && (label.number !== '' || (label.title.length > 0 && label.title !== untitled));
 }
 
 /** The nearest heading around that reads anything: the one of a section, or of those around it, or the page's. */
@@ -175,7 +176,8 @@ function labelledTargets(pages: readonly NumberedPage[]): Targets {
     if (topic !== null) {
       addTarget(found, targetKey(topic, ''), { page: name, anchor: null, label, heading: label, path: [entry] });
     }
-    notes.landmarks.forEach(({ id, component, placements, anchor, section, footnote }, at) => {
+    notes.landmarks.forEach(({ id, component, placements, anchor, section, footnote, isOut }, at) => {
+      if (isOut) return;
       const key = targetKey(component, id === topicHeading ? '' : id);
       addTarget(found, key, {
         page: name,
@@ -213,7 +215,7 @@ function collectPlainBlocks(blocks: readonly AssembledNode[], topic: string): re
     outer: string | null,
   ): void => {
     for (const node of nodes) {
-      if (!node.content && node.attrs === undefined) continue;
+      if ((!node.content && node.attrs === undefined) || isLeftOut(node)) continue;
       const id = textAttr(node, 'id');
       let section = around;
       let footnote = outer;

@@ -12,6 +12,8 @@ export interface Capabilities {
   readonly playsRecordings: boolean;
   /** Whether it lies in a folder with other files, so that relative addresses can lead somewhere. */
   readonly relativeAddresses: boolean;
+  /** Whether it looks as a design says, in fonts that come with it. */
+  readonly hasLooks: boolean;
 }
 
 /** One file that a format made of a publication. */
@@ -19,6 +21,8 @@ export interface FormatFile {
   readonly path: string;
   readonly mediaType: string;
   readonly text: string;
+  /** Whether it says nothing but what follows from the other files: it is the same where these are, and made when it is read. */
+  readonly isDerived?: true;
   /** The pictures that it shows. */
   readonly pictures: readonly Picture[];
 }
@@ -29,16 +33,19 @@ export interface Picture {
   readonly file: ImageFile;
 }
 
-/** A font that comes with the application, under the path that the files of a format use. */
-export interface FontFile {
-  readonly path: string;
-  readonly font: 'serif' | 'serif-italic' | 'sans' | 'mono';
-}
+/** A font under the path that the files of a format use: one that comes with the application, or an uploaded one. */
+export type FontFile = { readonly path: string } & (
+  { readonly font: string } | { readonly file: { readonly digest: string; readonly mediaType: string } }
+);
 
 /** What a format made of a publication. */
 export interface Rendition {
   readonly files: readonly FormatFile[];
   readonly fonts: readonly FontFile[];
+  /** The path of the script that the files are read with, where they need one: the same for every publication. */
+  readonly script?: string;
+  /** What a document that is made of the files claims to keep, such as `ua-1`. */
+  readonly standard?: string;
 }
 
 /** A format: a guest of the engine, which knows it only through this. */

@@ -1,5 +1,7 @@
 import { safeAddress } from '../assemble/addresses.js';
-import { fillTemplate, type Design } from '../number/design.js';
+import { titleCase } from 'title-case';
+import { fillTemplate, type Design, type LetterCase } from '../design/design.js';
+import type { AssembledNode } from '../model/node.js';
 import type { Label, ResolvedReference } from '../number/numbered.js';
 import { plainText } from '../number/plain-text.js';
 import type { Capabilities } from './format.js';
@@ -9,6 +11,20 @@ import type { OutputWords } from './words.js';
 export function headingNumber(design: Design, label: Label): string {
   if (label.number === '') return '';
   return fillTemplate(design.templates[label.kind].heading, { number: label.number, title: '' }).trim();
+}
+
+/** What of a label decides how its heading reads beside its title: the number as it is shown, and whether there is one. */
+export function headingKey(design: Design, label: Label): string {
+  return label.number === '' ? '' : `#${headingNumber(design, label)}`;
+}
+
+/**
+ * The title of a label in words alone. What cannot be shown is left out, as references are that lead nowhere: a page shows
+ * both alike, and so must what is made of it. Only where nothing else is there a marker stands.
+ */
+export function titleWords(design: Design, label: Label, { quotes, missing }: OutputWords): string {
+  const words = plainText(label.title, { quotes, missing: '' });
+  return words === '' && headingNumber(design, label) === '' ? missing : words;
 }
 
 /**
@@ -37,4 +53,27 @@ export function referenceText(
 export function linkAddress(address: string, { relativeAddresses }: Capabilities): string | null {
   const safe = safeAddress(address);
   return safe === null || relativeAddresses || URL.canParse(safe) ? safe : null;
+}
+
+/** How the letters of a heading are written. */
+export function lettersAt({ letters }: Design, level: number): LetterCase {
+  const { level1, level2, level3 } = letters;
+  return [level1, level2, level3][level - 1] ?? 'as-written';
+}
+
+/**
+ * The title of a heading in title case, where the design wants it. What becomes longer or shorter by it stays as it is. Capitals
+ * are for the style sheet: the text stays what it is.
+ */
+export function headingTitle(design: Design, level: number, nodes: readonly AssembledNode[]): readonly AssembledNode[] {
+  if (lettersAt(design, level) !== 'title') return nodes;
+  const whole = nodes.map(({ text }) => text ?? '\u{fffc}').join('');
+  const cased = titleCase(whole);
+  if (cased.length !== whole.length) return nodes;
+  let at = 0;
+  return nodes.map((node) => {
+    const from = at;
+    at += node.text?.length ?? 1;
+    return node.text === undefined ? node : { ...node, text: cased.slice(from, at) };
+  });
 }

@@ -1,9 +1,12 @@
-import type { AdmonitionKind } from '../model/kinds.js';
+import { admonitionKinds, type AdmonitionKind } from '../model/kinds.js';
+import type { NumberedPublication } from '../number/numbered.js';
 import type { Quotes } from '../number/plain-text.js';
 
 /** The words that output adds to the content, in one language. */
 export interface OutputWords {
   readonly admonitions: Readonly<Record<AdmonitionKind, string>>;
+  /** Before what bears a stamp, by its key; none where the design has none. */
+  readonly stamps: Readonly<Record<string, string>>;
   readonly contents: string;
   readonly more: string;
   readonly previous: string;
@@ -31,6 +34,25 @@ export interface OutputWords {
   readonly page: string;
   /** The signs around a quoted phrase. */
   readonly quotes: Quotes;
+  readonly onThisPage: string;
+  /** The way down to a page. */
+  readonly way: string;
+  /** What the script of a site says. */
+  readonly reader: {
+    readonly search: string;
+    readonly results: string;
+    readonly nothingFound: string;
+    /** Before the title of what is folded or opened. */
+    readonly fold: string;
+    readonly copy: string;
+    readonly copied: string;
+    readonly linkHere: string;
+    readonly enlarge: string;
+    readonly close: string;
+    readonly otherVariants: string;
+    /** Beside a variant that does not have the page. */
+    readonly notInVariant: string;
+  };
 }
 
 const english: OutputWords = {
@@ -43,6 +65,7 @@ const english: OutputWords = {
     warning: 'Warning',
     danger: 'Danger',
   },
+  stamps: {},
   contents: 'Contents',
   more: 'All contents',
   previous: 'Previous',
@@ -64,6 +87,21 @@ const english: OutputWords = {
   accessibility: 'Headings, lists and tables are marked as such, and pictures are described in words.',
   page: 'page',
   quotes: ['“', '”'],
+  onThisPage: 'On this page',
+  way: 'Where this page stands',
+  reader: {
+    search: 'Search',
+    results: 'Found',
+    nothingFound: 'Nothing was found.',
+    fold: 'Below',
+    copy: 'Copy',
+    copied: 'Copied',
+    linkHere: 'Link to here',
+    enlarge: 'Enlarge',
+    close: 'Close',
+    otherVariants: 'Other variants',
+    notInVariant: 'without this page',
+  },
 };
 
 const german: OutputWords = {
@@ -76,6 +114,7 @@ const german: OutputWords = {
     warning: 'Warnung',
     danger: 'Gefahr',
   },
+  stamps: {},
   contents: 'Inhalt',
   more: 'Ganzer Inhalt',
   previous: 'Zurück',
@@ -97,6 +136,21 @@ const german: OutputWords = {
   accessibility: 'Überschriften, Listen und Tabellen sind als solche ausgezeichnet, Bilder in Worten beschrieben.',
   page: 'Seite',
   quotes: ['„', '“'],
+  onThisPage: 'Auf dieser Seite',
+  way: 'Wo diese Seite steht',
+  reader: {
+    search: 'Suchen',
+    results: 'Gefunden',
+    nothingFound: 'Es wurde nichts gefunden.',
+    fold: 'Unter',
+    copy: 'Kopieren',
+    copied: 'Kopiert',
+    linkHere: 'Link hierher',
+    enlarge: 'Vergrößern',
+    close: 'Schließen',
+    otherVariants: 'Andere Varianten',
+    notInVariant: 'ohne diese Seite',
+  },
 };
 
 const byLanguage: Readonly<Record<string, OutputWords>> = { en: english, de: german };
@@ -104,6 +158,31 @@ const byLanguage: Readonly<Record<string, OutputWords>> = { en: english, de: ger
 /** The words for a language tag; English where the language has none yet. */
 export function outputWords(language: string): OutputWords {
   return byLanguage[language.toLowerCase().split('-')[0] ?? ''] ?? english;
+}
+
+const ofDesigns = new Map<string, OutputWords>();
+const mostOfDesigns = 500;
+
+/** The words for a publication: those of its language, with those that its design has of its own. Equal ones are the same object. */
+export function wordsOf({ facts, design }: Pick<NumberedPublication, 'facts' | 'design'>): OutputWords {
+  const words = outputWords(facts.language);
+  const own = admonitionKinds.flatMap((kind) => {
+    const { word } = design.blocks.admonitions[kind];
+    return word === '' ? [] : [[kind, word] as const];
+  });
+  const stamps = Object.entries(design.stamps).flatMap(([key, { word }]) =>
+    word === '' ? [] : [[key, word] as const],
+  );
+  if (own.length === 0 && stamps.length === 0) return words;
+  const name = JSON.stringify([words.contents, own, stamps]);
+  let found = ofDesigns.get(name);
+  if (!found) {
+    if (ofDesigns.size >= mostOfDesigns) ofDesigns.clear();
+    const admonitions = { ...words.admonitions, ...Object.fromEntries(own) };
+    found = { ...words, admonitions, stamps: Object.fromEntries(stamps) };
+    ofDesigns.set(name, found);
+  }
+  return found;
 }
 
 /** Languages that are written from right to left, by their script (Unicode CLDR, `characterOrder`). */

@@ -4,9 +4,11 @@ import { childrenOf, textAttr, type ContentNode } from '../model/node.js';
 import { contentBody, type Component } from '../model/component.js';
 import type { Publication } from '../model/publication.js';
 import { flattenValues, type Axis } from '../model/axis.js';
-import { parseCondition, type Condition } from '../variation/condition-syntax.js';
+import type { Vocabulary } from '../model/stamp.js';
+import type { Condition } from '../variation/condition-syntax.js';
 import { Diagrams, type DiagramNode } from '../variation/decision-diagram.js';
 import { valueStates } from '../model/profile.js';
+import { readCondition, stampCondition } from '../variation/stamps.js';
 import type { VariantSet, VariantSets } from '../variation/variant-sets.js';
 import { setsOfPublication } from './walk-sets.js';
 
@@ -43,7 +45,7 @@ export function conditionFindings(
   sets: VariantSets,
   publication: Publication,
 ): readonly ConditionFinding[] {
-  const finder = new Finder(source.axes, sets);
+  const finder = new Finder(source, sets);
   // A component that is placed more than once is looked at in all the variants that have it anywhere.
   const reached = new Map<string, VariantSet>();
   const reach = (key: string, set: VariantSet): void => {
@@ -76,10 +78,10 @@ class Finder {
   private readonly unvaried: ReadonlySet<string>;
 
   constructor(
-    axes: readonly Axis[],
+    private readonly vocabulary: Vocabulary,
     private readonly sets: VariantSets,
   ) {
-    this.unvaried = new Set(axes.filter((axis) => !varies(axis, sets)).map((axis) => axis.key));
+    this.unvaried = new Set(vocabulary.axes.filter((axis) => !varies(axis, sets)).map((axis) => axis.key));
   }
 
   component(component: Component, within: VariantSet): void {
@@ -100,10 +102,15 @@ class Finder {
       for (const column of columnsOf(node)) if (column.when) this.check(column.when, within, outer, here);
       let set = within;
       let diagram = outer;
-      for (const when of [textAttr(node, 'when'), ...marksOf(node)]) {
+      for (const when of [textAttr(node, 'when'), ...(node.marks ?? []).map((mark) => textAttr(mark, 'when'))]) {
         if (!when) continue;
         diagram = this.check(when, set, diagram, here);
         set = this.sets.and(set, this.sets.holds(when));
+      }
+      // What a stamp asks for is said once for all: it is no fault of the place.
+      for (const each of [node, ...(node.marks ?? [])]) {
+        const stamp = textAttr(each, 'stamp');
+        if (stamp) set = this.sets.and(set, this.sets.holds(stampCondition(stamp)));
       }
       if (node.content && set.size > 0) this.nodes(node.content, set, diagram, here);
     }
@@ -169,7 +176,7 @@ class Finder {
         place,
       );
     }
-    for (const axis of axesIn(when)) {
+    for (const axis of axesIn(readCondition(when, this.vocabulary.stamps))) {
       if (this.unvaried.has(axis)) {
         this.add(
           'axis-never-varied',
@@ -184,8 +191,8 @@ class Finder {
 
   private diagram(when: string | null): DiagramNode {
     if (!when) return this.diagrams.always;
-    const parsed = parseCondition(when);
-    return parsed.ok ? this.diagrams.of(parsed.condition) : this.diagrams.never;
+    const condition = readCondition(when, this.vocabulary.stamps);
+    return condition ? this.diagrams.of(condition) : this.diagrams.never;
   }
 
   private add(kind: ConditionFinding['kind'], message: string, when: string | null, { component, place }: Place): void {
@@ -193,19 +200,14 @@ class Finder {
   }
 }
 
-function marksOf(node: ContentNode): readonly (string | null)[] {
-  return (node.marks ?? []).filter((mark) => mark.type === 'condition').map((mark) => textAttr(mark, 'when'));
-}
-
-function axesIn(when: string): ReadonlySet<string> {
+function axesIn(condition: Condition | null): ReadonlySet<string> {
   const found = new Set<string>();
-  const visit = (condition: Condition): void => {
-    if ('axis' in condition) found.add(condition.axis);
-    else if ('not' in condition) visit(condition.not);
-    else ('all' in condition ? condition.all : condition.any).forEach(visit);
+  const visit = (part: Condition): void => {
+    if ('axis' in part) found.add(part.axis);
+    else if ('not' in part) visit(part.not);
+    else ('all' in part ? part.all : part.any).forEach(visit);
   };
-  const parsed = parseCondition(when);
-  if (parsed.ok) visit(parsed.condition);
+  if (condition) visit(condition);
   return found;
 }
 

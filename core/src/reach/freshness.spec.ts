@@ -1,11 +1,15 @@
 import { createHash } from 'node:crypto';
+import { assemblePublication } from '../assemble/assemble.js';
 import { Memory } from '../assemble/memory.js';
 import { componentFrom, type Component } from '../model/component.js';
 import { digestOf } from '../model/digest.js';
 import { makeNode } from '../model/node.js';
 import type { Recipe } from '../model/publication.js';
 import type { Source } from '../model/source.js';
-import { labelledDesign } from '../number/design.js';
+import type { Design } from '../design/design.js';
+import { shippedDesign } from '../design/shipped.js';
+import { numberPublication } from '../number/number.js';
+import { formatsOf } from '../output/formats.js';
 import { web } from '../output/web/web.js';
 import { build } from '../../../tests/support/build.js';
 import {
@@ -25,12 +29,13 @@ import {
   variable,
   words,
 } from '../../../tests/support/library-parts.js';
-import { staleCauses, type StaleCause } from './freshness.js';
+import { staleness, type StaleCause, type Staleness } from './freshness.js';
+import { recordBuild, type BuildRecord } from './record.js';
 
 const book = publicationOf([entry('e1', 't1', { entries: [entry('e2', 't2')] }), entry('e3', 't3')]);
 const later = (each: Component): Component => componentFrom({ ...each, revision: each.revision + 1 });
 const causesOf = (before: Source, recipe: Recipe, after: Source, now: Recipe = recipe): readonly StaleCause[] =>
-  staleCauses(build(before, recipe).record(), after, now, { memory: new Memory(), formats: [web] });
+  staleness(build(before, recipe).record(), after, now, { memory: new Memory(), formats: [web] }).causes;
 
 describe('Freshness', () => {
   it('stays where a change is in what the variant leaves out', () => {
@@ -63,7 +68,7 @@ describe('Freshness', () => {
     expect(kinds({})).toEqual([]);
     expect(kinds({ publication: { ...book, title: phrase('Another book') } }).length).toBe(1);
     expect(kinds({ language: 'de' })).toEqual(['{"kind":"recipe","part":"language"}']);
-    expect(kinds({ design: labelledDesign })).toEqual(['{"kind":"recipe","part":"design"}']);
+    expect(kinds({ design: shippedDesign('labelled') })).toEqual(['{"kind":"recipe","part":"design"}']);
     expect(kinds({ values: { v: phrase('x') } })).toEqual([]);
     expect(kinds({ publication: { ...book, entries: book.entries.slice(0, 1) } })).toEqual(['{"kind":"outline"}']);
     expect(kinds({ profile: { axes: {} } })).toEqual([]);
@@ -123,6 +128,32 @@ describe('Digests', () => {
     // FIPS 180-4, by NIST's example “abc”: ba7816bf 8f01cfea 414140de 5dae2223 ...
     expect(digestOf('abc')).toBe('ba7816bf8f01cfea414140de5dae2223');
     expect(digestOf('Größe')).toBe(createHash('sha256').update('Größe').digest('hex').slice(0, 32));
+  });
+
+  it('is told format by format: what only one of them shows makes only that one stale', () => {
+    const formats = formatsOf(['html', 'pdf', 'epub']);
+    const source = sourceOf([topic('t1', p('x')), topic('t2', p('y')), topic('t3', p('z'))]);
+    const recipe = recipeOf(book, { design: shippedDesign('plain') });
+    const assembled = assemblePublication(source, recipe);
+    const numbered = numberPublication(assembled, recipe);
+    const made = formats.map((format) => ({ format, rendition: format.render(numbered) }));
+    const record = JSON.parse(JSON.stringify(recordBuild(assembled, recipe, made))) as BuildRecord;
+    const now = (design: Design, wanted = formats): Staleness =>
+      staleness(record, source, { ...recipe, design }, { memory: new Memory(), formats: wanted });
+    const { design } = recipe;
+    expect(now({ ...design, web: { ...design.web, width: design.web.width + 4 } }).formats).toEqual(['html']);
+    expect(now({ ...design, paper: { ...design.paper, top: design.paper.top + 4 } }).formats).toEqual(['pdf']);
+    // A format that is wanted besides is not made yet; the others stay fresh.
+    const more = now(design, formatsOf(['html', 'pdf', 'epub', 'markdown']));
+    expect(more).toEqual({ causes: [{ kind: 'recipe', part: 'formats' }], formats: ['markdown'] });
+    expect(now(design, formatsOf(['html', 'pdf'])).formats).toEqual([]);
+    // Words are the same in all.
+    const changed = sourceOf([later(topic('t1', p('other'))), topic('t2', p('y')), topic('t3', p('z'))]);
+    expect(staleness(record, changed, recipe, { memory: new Memory(), formats }).formats).toEqual([
+      'html',
+      'pdf',
+      'epub',
+    ]);
   });
 });
 

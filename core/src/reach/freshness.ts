@@ -44,8 +44,16 @@ export interface FreshnessTools {
   readonly digest?: Digest;
 }
 
+/** Whether a deliverable would come out differently, and why. */
+export interface Staleness {
+  /** None: it is fresh. */
+  readonly causes: readonly StaleCause[];
+  /** The formats that would come out differently, or are not made yet. */
+  readonly formats: readonly string[];
+}
+
 /**
- * The reasons why a deliverable would come out differently; none: it is fresh. A change to what the
+ * The reasons why a deliverable would come out differently, and which of its formats would. A change to what the
  * variant leaves out is no reason. What was read for the deliverable is asked again; entries of which anything
  * reads otherwise are assembled, and where their words are the same and something else is not, the whole is built in
  * memory and its bytes are compared.
@@ -53,16 +61,14 @@ export interface FreshnessTools {
  *   not matter are told from those that do
  * @param recipe the variant's recipe as it is now
  */
-export function staleCauses(
-  record: BuildRecord,
-  source: Source,
-  recipe: Recipe,
-  tools: FreshnessTools,
-): readonly StaleCause[] {
+export function staleness(record: BuildRecord, source: Source, recipe: Recipe, tools: FreshnessTools): Staleness {
   // What an older version of the application kept cannot be compared.
-  if (record.version !== recordVersion) return [{ kind: 'recipe', part: 'application' }];
-  return new Comparison(record, source, recipe, tools).causes();
+  if (record.version !== recordVersion)
+    return { causes: [{ kind: 'recipe', part: 'application' }], formats: tools.formats.map(({ name }) => name) };
+  return new Comparison(record, source, recipe, tools).staleness();
 }
+
+const fresh: Staleness = { causes: [], formats: [] };
 
 /** An entry as it is now: as it was recorded, or assembled. */
 interface PageNow {
@@ -154,20 +160,23 @@ class Comparison {
     return this.assembler.rootValues;
   }
 
-  causes(): readonly StaleCause[] {
+  staleness(): Staleness {
+    const all = this.tools.formats.map(({ name }) => name);
     const recipe = this.recipeCauses();
     const isTouched = recipe.length > 0 || this.outlineDiffers || this.changed.length > 0;
-    if (!isTouched && !this.valuesDiffer(this.assembler.places)) return [];
+    if (!isTouched && !this.valuesDiffer(this.assembler.places)) return fresh;
     const few = recipe.length === 0 && !this.outlineDiffers ? this.fromFewPages() : null;
-    if (few) return few;
+    if (few) return { causes: few, formats: all };
     const pages = this.pagesNow();
     const surely = this.differsSurely(pages);
-    if (!surely && recipe.length === 0 && this.isSame(pages)) return [];
-    if (!surely && this.comesOutTheSame()) return [];
+    if (!surely && recipe.length === 0 && this.isSame(pages)) return fresh;
+    // Where words differ, they differ in every format.
+    const formats = surely ? all : this.formatsThatDiffer();
+    if (formats.length === 0) return fresh;
     const altered = pages.all.filter(({ now, before }) => now?.exact !== before?.exact && now !== null);
     const shown = new Set(pages.all.map(({ entry }) => entry));
     const gone = this.record.pages.filter(({ entry }) => !shown.has(entry));
-    return this.named(recipe, altered, gone);
+    return { causes: this.named(recipe, altered, gone), formats };
   }
 
   private recipeCauses(): readonly StaleCause[] {
@@ -175,7 +184,8 @@ class Comparison {
     const { recipe, formats } = this.record;
     const parts: RecipeCause[] = [];
     if (now.language !== recipe.language) parts.push('language');
-    if (now.design !== recipe.design) parts.push('design');
+    // What a design says goes by the language: another language is no other design.
+    else if (now.design !== recipe.design) parts.push('design');
     if (now.title !== recipe.title) parts.push('variant title');
     const versions = this.tools.formats.map(({ name, version }) => `${name} ${version}`);
     if (
@@ -302,13 +312,16 @@ class Comparison {
     return !this.readsDiffer(this.record.titleReads, this.root);
   }
 
-  /** Builds the whole in memory and compares the bytes. */
-  private comesOutTheSame(): boolean {
+  /** Builds the whole in memory and compares the bytes, format by format. */
+  private formatsThatDiffer(): readonly string[] {
     const { formats, memory } = this.tools;
     const numbered = numberPublication(assemblePublication(this.source, this.recipe, memory), this.recipe);
-    return formats.every(
-      (format) => renditionDigest(format.render(numbered), this.digest) === this.record.formats[format.name]?.digest,
-    );
+    return formats
+      .filter((format) => {
+        const before = this.record.formats[format.name];
+        return !before || renditionDigest(format.render(numbered), this.digest) !== before.digest;
+      })
+      .map(({ name }) => name);
   }
 
   /** The causes behind the pages that are altered. */

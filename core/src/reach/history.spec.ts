@@ -5,7 +5,7 @@ import { Memory } from '../assemble/memory.js';
 import type { Component } from '../model/component.js';
 import type { Source } from '../model/source.js';
 import { web } from '../output/web/web.js';
-import { staleCauses } from './freshness.js';
+import { staleness } from './freshness.js';
 import { reachOf } from './reach.js';
 import type { BuildRecord } from './record.js';
 
@@ -50,7 +50,7 @@ describe('A history of edits', () => {
               const { recipe } = variant.ground;
               const source = sourceOf(variant.ground);
               const anew = build(source, recipe);
-              const causes = staleCauses(variant.record, source, recipe, { memory, formats: [web] });
+              const { causes } = staleness(variant.record, source, recipe, { memory, formats: [web] });
               const isSame = bytes(anew).join('\0') === variant.bytes.join('\0');
               expect(causes.length === 0)
                 .withContext(JSON.stringify(causes))

@@ -24,7 +24,7 @@ export interface BuildRecord {
   readonly structure: string;
   /** What was read for the outline, as positions among the reads. */
   readonly outlineReads: readonly number[];
-  /** What was read for the title. */
+  /** What was read for the title, and for what the design shows of the library. */
   readonly titleReads: readonly number[];
   readonly pages: readonly PageRecord[];
   /** By format: its version, and the digest of all its files. */
@@ -68,7 +68,12 @@ export function recordBuild(
     outline: outlineDigest(assembled.places, digest),
     structure: structureOf(assembled.entries, ({ id, name }) => `${id} ${name}`, digest),
     outlineReads: reads.of(assembled.outline, assembled.values),
-    titleReads: reads.of(assembled.titlePiece, assembled.values),
+    titleReads: [
+      ...new Set([
+        ...reads.of(assembled.titlePiece, assembled.values),
+        ...reads.of(assembled.lookPiece, assembled.values),
+      ]),
+    ],
     pages,
     formats: Object.fromEntries(
       renditions.map(({ format, rendition }) => [
@@ -132,8 +137,9 @@ export function structureOf<Entry extends { readonly entries: readonly Entry[] }
 const fileDigests = new WeakMap<FormatFile, string>();
 
 /** The digest of all files of a format. Files that are the same objects as before are not read again. */
-export function renditionDigest({ files, fonts }: Rendition, digest: Digest): string {
-  const lines = files.map((file) => {
+export function renditionDigest({ files, fonts, script = '', standard = '' }: Rendition, digest: Digest): string {
+  const lines = files.flatMap((file) => {
+    if (file.isDerived) return [file.path];
     let known = fileDigests.get(file);
     if (known === undefined) {
       known = digest(`${file.text}\0${file.pictures.map((each) => `${each.path} ${each.file.digest}`).join()}`);
@@ -141,7 +147,7 @@ export function renditionDigest({ files, fonts }: Rendition, digest: Digest): st
     }
     return `${file.path} ${known}`;
   });
-  return digest([...lines, ...fonts.map(({ path }) => path)].sort().join('\n'));
+  return digest([...lines, ...fonts.map(({ path }) => path), script, standard].sort().join('\n'));
 }
 
 /** What can change without anybody's doing in the recipe: these questions are asked again. */

@@ -32,7 +32,7 @@ const profiles: readonly Profile[] = ['linux', 'mac'].flatMap((os) =>
     (level) => ({ axes: { os: { default: 'out', in: [os] }, level: { default: 'out', in: [level] } } }) as const,
   ),
 );
-const sets = new VariantSets(axes, profiles);
+const sets = new VariantSets({ axes, stamps: [] }, profiles);
 
 describe('Sets for all variants in one pass', () => {
   const placesOf = (components: readonly Component[], kind: string) =>
@@ -183,7 +183,7 @@ describe('Findings about conditions', () => {
   });
 
   it('tell what is never in, what changes nothing, and what contradicts', () => {
-    const linuxOnly = new VariantSets(axes, profiles.slice(0, 2));
+    const linuxOnly = new VariantSets({ axes, stamps: [] }, profiles.slice(0, 2));
     expect(kinds([at('a', 'os is mac'), at('b', 'os is linux, mac')], linuxOnly)).toEqual([
       ['never-in', 't', 'a'],
       ['axis-never-varied', 't', 'a'],

@@ -1,5 +1,6 @@
 import { kindSpec, type AssembledKind, type NodeKind } from '../model/kinds.js';
 import { childrenOf, textAttr, type AnyNode, type ContentNode, type InTree } from '../model/node.js';
+import { conditionOn } from '../variation/stamps.js';
 import type { Algebra } from './algebra.js';
 
 /** A node and where it is in. */
@@ -11,10 +12,9 @@ export interface Part<S, Node = ContentNode> {
 /** Where a node is in by the conditions on itself: its own, and those of the marks on it. */
 export function ownSet<S>(algebra: Algebra<S>, node: AnyNode, within: S): S {
   let set = within;
-  const when = textAttr(node, 'when');
-  if (when) set = algebra.and(set, algebra.holds(when));
-  for (const mark of node.marks ?? []) {
-    if (mark.type === 'condition') set = algebra.and(set, algebra.holds(textAttr(mark, 'when')));
+  for (const each of [node, ...(node.marks ?? [])]) {
+    const when = conditionOn(each);
+    if (when !== null) set = algebra.and(set, algebra.holds(when));
   }
   return set;
 }
@@ -107,7 +107,7 @@ function findSection<Node extends InTree<Node>>(
   around: readonly string[],
 ): { readonly node: Node; readonly conditions: readonly string[] } | null {
   if (kindSpec(node.type).line) return null;
-  const when = textAttr(node, 'when');
+  const when = conditionOn(node);
   const conditions = when ? [...around, when] : around;
   if (node.type === 'section' && textAttr(node, 'id') === id) return { node, conditions };
   for (const child of childrenOf(node)) {

@@ -1,6 +1,7 @@
 import { known } from '../model/known.js';
 import { columnsOf } from '../content/body.js';
-import { childrenOf, numberAttr, textAttr, type InTree } from '../model/node.js';
+import { childrenOf, numberAttr, type InTree } from '../model/node.js';
+import { conditionOn } from '../variation/stamps.js';
 import type { Algebra } from './algebra.js';
 
 /** A cell with the row and column in which it begins. */
@@ -61,7 +62,7 @@ export function selectGrid<S, Node extends InTree<Node>>(
   const columns = Array.from({ length: count }, (_, at) =>
     described[at]?.when ? algebra.holds(described[at].when) : algebra.all,
   );
-  const wanted = rows.map((row) => algebra.and(within, algebra.holds(textAttr(row, 'when'))));
+  const wanted = rows.map((row) => algebra.and(within, algebra.holds(conditionOn(row))));
   const begun = rows.map(() => algebra.none);
   const cellSets = cells.map(({ row, column, rowspan, colspan }) => {
     let inColumns = algebra.none;

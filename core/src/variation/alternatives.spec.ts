@@ -9,9 +9,11 @@ const axes: readonly Axis[] = [
 
 describe('Two conditions', () => {
   it('are alternatives where they name unrelated values of one axis', () => {
-    expect(alternativesOn('os is mac', 'os is linux', axes)).toBe('os');
-    expect(alternativesOn('market is nordic', 'market is asia', axes)).toBe('market');
-    expect(alternativesOn('os is mac and market is asia', 'os is mac and market is europe', axes)).toBe('market');
+    expect(alternativesOn('os is mac', 'os is linux', { axes, stamps: [] })).toBe('os');
+    expect(alternativesOn('market is nordic', 'market is asia', { axes, stamps: [] })).toBe('market');
+    expect(alternativesOn('os is mac and market is asia', 'os is mac and market is europe', { axes, stamps: [] })).toBe(
+      'market',
+    );
   });
 
   it('are none where a value of the one is one of the other, or stands under it', () => {
@@ -23,7 +25,7 @@ describe('Two conditions', () => {
       ['os is mac', 'market is asia'],
     ] as const;
     for (const [a, b] of related)
-      expect(alternativesOn(a, b, axes))
+      expect(alternativesOn(a, b, { axes, stamps: [] }))
         .withContext(`${a}, ${b}`)
         .toBeNull();
   });

@@ -60,7 +60,7 @@ describe('A condition that is too large to tell of', () => {
       ...axis,
       values: Array.from({ length: 40 }, (_, at) => ({ key: `v${at}`, title: '', code: 'a', colour: 0, pattern: 0 })),
     }));
-    expect(new OpenSelector(open, { axes: {} }).state(printCondition(crossed(40)))).toBe('open');
+    expect(new OpenSelector({ axes: open, stamps: [] }, { axes: {} }).state(printCondition(crossed(40)))).toBe('open');
   });
 });
 
@@ -149,7 +149,7 @@ describe('Simplifying conditions', () => {
 
 describe('A partly chosen lens', () => {
   it('says in, out, or open', () => {
-    const selector = new OpenSelector(axes, { axes: { x: { default: 'out', in: ['a'] } } });
+    const selector = new OpenSelector({ axes, stamps: [] }, { axes: { x: { default: 'out', in: ['a'] } } });
     expect(selector.state(null)).toBe('in');
     expect(selector.state('x is a')).toBe('in');
     expect(selector.state('x is b')).toBe('out');
@@ -172,10 +172,10 @@ describe('A partly chosen lens', () => {
       fc.property(conditions, choices, (condition, x) => {
         const when = printCondition(condition);
         const results = subsets.map((y) =>
-          new Selector(axes, { axes: { x, y: { default: 'out', in: y } } }).holds(when),
+          new Selector({ axes, stamps: [] }, { axes: { x, y: { default: 'out', in: y } } }).holds(when),
         );
         const wanted = results.every(Boolean) ? 'in' : results.some(Boolean) ? 'open' : 'out';
-        expect(new OpenSelector(axes, { axes: { x } }).state(when)).toBe(wanted);
+        expect(new OpenSelector({ axes, stamps: [] }, { axes: { x } }).state(when)).toBe(wanted);
       }),
       { numRuns: 100 },
     );

@@ -1,7 +1,7 @@
-import type { Axis } from '../model/axis.js';
-import { parseCondition } from './condition-syntax.js';
 import { Diagrams, type DiagramNode } from './decision-diagram.js';
 import { valueStates, type AxisChoice } from '../model/profile.js';
+import type { Stamp, Vocabulary } from '../model/stamp.js';
+import { readCondition } from './stamps.js';
 
 /** A lens that is chosen on some axes only; those it does not name are open. */
 export interface PartialLens {
@@ -18,7 +18,10 @@ export class OpenSelector {
   private readonly decided = new Map<string, OpenState>();
   private readonly known: ReadonlySet<string>;
 
-  constructor(axes: readonly Axis[], lens: PartialLens) {
+  private readonly stamps: readonly Stamp[];
+
+  constructor({ axes, stamps }: Vocabulary, lens: PartialLens) {
+    this.stamps = stamps;
     this.known = new Set(axes.map((axis) => axis.key));
     this.states = new Map(
       axes.flatMap((axis) => {
@@ -33,11 +36,11 @@ export class OpenSelector {
     if (!when) return 'in';
     let result = this.decided.get(when);
     if (result === undefined) {
-      const parsed = parseCondition(when);
+      const condition = readCondition(when, this.stamps);
       // Where it would take too much work to decide, it stays open.
-      result = parsed.ok
+      result = condition
         ? this.diagrams.within<OpenState>(
-            () => this.stateOf(this.diagrams.of(parsed.condition)),
+            () => this.stateOf(this.diagrams.of(condition)),
             () => 'open',
           )
         : 'out';

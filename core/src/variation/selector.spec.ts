@@ -45,13 +45,16 @@ describe('Selection by conditions', () => {
   // DITA 1.3, 2.4.3.3 “Filtering”: several values of one attribute keep the element while any of them is
   // included; several attributes exclude it when any of them evaluates to exclude.
   it('keeps content while any of several values of an axis is in', () => {
-    const selector = new Selector(axes, { axes: { audience: { default: 'in', out: ['novice'] } } });
+    const selector = new Selector({ axes, stamps: [] }, { axes: { audience: { default: 'in', out: ['novice'] } } });
     expect(selector.holds('audience is novice')).toBeFalse();
     expect(selector.holds('audience is novice, expert')).toBeTrue();
   });
 
   it('leaves content out when any of several axes is out', () => {
-    const selector = new Selector(axes, { axes: { product: { default: 'in', out: ['extendedprod'] } } });
+    const selector = new Selector(
+      { axes, stamps: [] },
+      { axes: { product: { default: 'in', out: ['extendedprod'] } } },
+    );
     expect(selector.holds('audience is novice and product is extendedprod')).toBeFalse();
     expect(selector.holds('audience is novice and product is basicprod')).toBeTrue();
   });
@@ -59,7 +62,7 @@ describe('Selection by conditions', () => {
   // DocBook: “Effectivity attributes” – several values separated by a semicolon are alternatives, several
   // attributes must all match (R. Stallman and N. Walsh, DocBook XSL: profiling, two-pass; common practice).
   it('holds always without a condition and never for undefined values or broken text', () => {
-    const selector = new Selector(axes, { axes: {} });
+    const selector = new Selector({ axes, stamps: [] }, { axes: {} });
     expect(selector.holds(null)).toBeTrue();
     expect(selector.holds('audience is nobody')).toBeFalse();
     expect(selector.holds('colour is red')).toBeFalse();
@@ -99,7 +102,7 @@ describe('Selection by conditions', () => {
     };
     fc.assert(
       fc.property(condition, choice, choice, (node, x, y) => {
-        const selector = new Selector(all, { axes: { x, y } });
+        const selector = new Selector({ axes: all, stamps: [] }, { axes: { x, y } });
         const states = { x: valueStates(three, x), y: valueStates(two, y) };
         const wanted = table(node, (name, key) => states[name as 'x' | 'y'].get(key) ?? false);
         expect(selector.holds(printCondition(node))).toBe(wanted);
@@ -113,11 +116,11 @@ describe('Undefined keys', () => {
   const market = axis('market', value('europe'), value('australia'), value('north-america'));
 
   it('are named with the nearest defined ones', () => {
-    const [found] = undefinedIn('market is austraila', [market]);
+    const [found] = undefinedIn('market is austraila', { axes: [market], stamps: [] });
     expect(found && describeUndefined(found)).toBe(
       'The value “austraila” of the axis “market” is not defined. Nearest defined: “australia”.',
     );
-    const [wrongAxis] = undefinedIn('markt is europe', [market]);
+    const [wrongAxis] = undefinedIn('markt is europe', { axes: [market], stamps: [] });
     expect(wrongAxis && describeUndefined(wrongAxis)).toBe(
       'The axis “markt” is not defined. Nearest defined: “market”.',
     );
@@ -125,7 +128,9 @@ describe('Undefined keys', () => {
 
   it('are found inside every operator', () => {
     expect(
-      undefinedIn('not (market is x or (market is europe and market is y))', [market]).map((each) => each.value),
+      undefinedIn('not (market is x or (market is europe and market is y))', { axes: [market], stamps: [] }).map(
+        (each) => each.value,
+      ),
     ).toEqual(['x', 'y']);
   });
 

@@ -1,17 +1,21 @@
-import type { Axis } from '../model/axis.js';
-import { parseCondition, type Condition } from './condition-syntax.js';
+import type { Condition } from './condition-syntax.js';
 import { valueStates, type Profile } from '../model/profile.js';
+import type { Stamp, Vocabulary } from '../model/stamp.js';
+import { readCondition } from './stamps.js';
 
 /**
  * Decides conditions under one profile. Each text is parsed and decided once and then remembered.
- * A leaf on an undefined axis or value does not hold; a text that cannot be parsed does not hold either
+ * A leaf on an undefined axis, value or stamp does not hold; a text that cannot be parsed does not hold either
  * (both are reported by `undefinedIn` and `checkBody`).
  */
 export class Selector {
   private readonly decided = new Map<string, boolean>();
   private readonly states: ReadonlyMap<string, ReadonlyMap<string, boolean>>;
 
-  constructor(axes: readonly Axis[], profile: Profile) {
+  private readonly stamps: readonly Stamp[];
+
+  constructor({ axes, stamps }: Vocabulary, profile: Profile) {
+    this.stamps = stamps;
     this.states = new Map(axes.map((axis) => [axis.key, valueStates(axis, profile.axes[axis.key])]));
   }
 
@@ -25,8 +29,8 @@ export class Selector {
     if (!when) return true;
     let result = this.decided.get(when);
     if (result === undefined) {
-      const parsed = parseCondition(when);
-      result = parsed.ok && this.decide(parsed.condition);
+      const condition = readCondition(when, this.stamps);
+      result = condition !== null && this.decide(condition);
       this.decided.set(when, result);
     }
     return result;

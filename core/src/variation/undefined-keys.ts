@@ -1,6 +1,8 @@
 import { distance } from 'fastest-levenshtein';
-import { flattenValues, type Axis } from '../model/axis.js';
+import { flattenValues } from '../model/axis.js';
+import { wayOfStamp, type Vocabulary } from '../model/stamp.js';
 import { parseCondition, type Condition } from './condition-syntax.js';
+import { stampAxis } from './stamps.js';
 
 /** A key in a condition that the vocabulary does not define, with the nearest ones that it does. */
 export interface UndefinedKey {
@@ -10,13 +12,25 @@ export interface UndefinedKey {
   readonly suggestions: readonly string[];
 }
 
-/** The axes and values that a condition names and the vocabulary does not define. */
-export function undefinedIn(when: string, axes: readonly Axis[]): readonly UndefinedKey[] {
+/** The axes, values and stamps that a condition names and the vocabulary does not define; of defined stamps, what theirs name. */
+export function undefinedIn(when: string, { axes, stamps }: Vocabulary): readonly UndefinedKey[] {
   const parsed = parseCondition(when);
   if (!parsed.ok) return [];
   const found: UndefinedKey[] = [];
+  const checkStamp = (key: string): void => {
+    const way = wayOfStamp(key, stamps);
+    if (way.length === 0) {
+      const known = stamps.map((stamp) => stamp.key);
+      found.push({ axis: stampAxis, value: key, suggestions: nearest(key, known) });
+    }
+    for (const { when: standing } of way) found.push(...(standing ? undefinedIn(standing, { axes, stamps: [] }) : []));
+  };
   const check = (condition: Condition): void => {
     if ('axis' in condition) {
+      if (condition.axis === stampAxis) {
+        condition.values.forEach(checkStamp);
+        return;
+      }
       const axis = axes.find((each) => each.key === condition.axis);
       if (!axis) {
         found.push({
@@ -52,7 +66,12 @@ export function nearest(key: string, known: readonly string[]): readonly string[
 
 /** One sentence that says what is undefined and what may have been meant. */
 export function describeUndefined(key: UndefinedKey): string {
-  const what = key.value === null ? `The axis “${key.axis}”` : `The value “${key.value}” of the axis “${key.axis}”`;
+  const what =
+    key.axis === stampAxis
+      ? `The stamp “${key.value ?? ''}”`
+      : key.value === null
+        ? `The axis “${key.axis}”`
+        : `The value “${key.value}” of the axis “${key.axis}”`;
   const hint =
     key.suggestions.length > 0 ? ` Nearest defined: ${key.suggestions.map((each) => `“${each}”`).join(', ')}.` : '';
   return `${what} is not defined.${hint}`;

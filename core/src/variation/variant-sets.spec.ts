@@ -26,8 +26,10 @@ describe('Sets of variants', () => {
   it('are those of one evaluation per variant, for any number of variants', () => {
     fc.assert(
       fc.property(fc.array(profile, { maxLength: 70 }), when, (profiles, condition) => {
-        const sets = new VariantSets(axes, profiles);
-        const wanted = profiles.flatMap((each, at) => (new Selector(axes, each).holds(condition) ? [at] : []));
+        const sets = new VariantSets({ axes, stamps: [] }, profiles);
+        const wanted = profiles.flatMap((each, at) =>
+          new Selector({ axes, stamps: [] }, each).holds(condition) ? [at] : [],
+        );
         expect(sets.positions(sets.holds(condition))).toEqual(wanted);
         expect(sets.holds(condition).size).toBe(wanted.length);
       }),
@@ -43,7 +45,7 @@ describe('Sets of variants', () => {
         // Each variant has an axis value of its own, so that any set can be asked for.
         const values = profiles.map((_, at) => ({ key: `v${at}`, title: '', code: '', colour: 0, pattern: 0 }));
         const own = profiles.map((_, at): Profile => ({ axes: { each: { default: 'out', in: [`v${at}`] } } }));
-        const sets = new VariantSets([{ key: 'each', title: '', values }], own);
+        const sets = new VariantSets({ axes: [{ key: 'each', title: '', values }], stamps: [] }, own);
         const setOf = (list: readonly number[]) =>
           list.length === 0 ? sets.none : sets.holds(`each is ${list.map((at) => `v${at}`).join(', ')}`);
         const [first, second] = [setOf(a), setOf(b)];

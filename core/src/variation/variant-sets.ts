@@ -1,7 +1,8 @@
 import type { Algebra } from '../select/algebra.js';
-import type { Axis } from '../model/axis.js';
-import { parseCondition, type Condition } from './condition-syntax.js';
+import type { Condition } from './condition-syntax.js';
 import { valueStates, type Profile } from '../model/profile.js';
+import type { Stamp, Vocabulary } from '../model/stamp.js';
+import { readCondition } from './stamps.js';
 
 /**
  * A set of variants as bits, by their position in a list. Equal sets of one `VariantSets` are the same
@@ -27,11 +28,14 @@ export class VariantSets implements Algebra<VariantSet> {
   private readonly combined = new Map<string, VariantSet>();
   private readonly leaves: ReadonlyMap<string, ReadonlyMap<string, VariantSet>>;
 
+  private readonly stamps: readonly Stamp[];
+
   /** @param profiles the profile of each variant, in the order of their positions */
   constructor(
-    axes: readonly Axis[],
+    { axes, stamps }: Vocabulary,
     readonly profiles: readonly Profile[],
   ) {
+    this.stamps = stamps;
     this.none = this.make(() => false);
     this.all = this.make(() => true);
     this.leaves = new Map(
@@ -48,8 +52,8 @@ export class VariantSets implements Algebra<VariantSet> {
     if (!when) return this.all;
     let set = this.conditions.get(when);
     if (!set) {
-      const parsed = parseCondition(when);
-      set = parsed.ok ? this.decide(parsed.condition) : this.none;
+      const condition = readCondition(when, this.stamps);
+      set = condition ? this.decide(condition) : this.none;
       this.conditions.set(when, set);
     }
     return set;

@@ -46,6 +46,15 @@ describe('The bin', () => {
     await keeper.delete(`/variants/${variant?.id}`);
     await keeper.put('/axes/finish', { key: 'finish', title: 'Finish', values: [], base: 0 });
     await keeper.put('/profiles/spare', { key: 'spare', title: 'Spare', axes: {}, base: 0 });
+    await keeper.put('/stamps/spare', {
+      key: 'spare',
+      title: 'Spare stamp',
+      on: 'both',
+      from: null,
+      when: null,
+      base: 0,
+    });
+    await keeper.delete('/stamps/spare');
     await keeper.delete('/axes/finish');
     await keeper.delete('/profiles/spare');
     const { json: snippet } = await keeper.post<Component>('/components', {
@@ -55,10 +64,11 @@ describe('The bin', () => {
     });
     await keeper.delete(`/components/${snippet.key}`);
     const rows = await bin();
-    expect(rows.slice(0, 4).map(({ kind, title }) => [kind, title])).toEqual([
+    expect(rows.slice(0, 5).map(({ kind, title }) => [kind, title])).toEqual([
       ['component', 'Spare words'],
       ['profile', 'Spare'],
       ['axis', 'Finish'],
+      ['stamp', 'Spare stamp'],
       ['variant', variant?.title ?? ''],
     ]);
     const taken = await keeper.put<ProblemDetails>('/axes/finish', { key: 'finish', title: 'F', values: [], base: 0 });
@@ -66,7 +76,7 @@ describe('The bin', () => {
       409,
       '“Finish”, with the same key, is in the bin. Bring it back, or use another key.',
     ]);
-    for (const row of rows.slice(0, 4))
+    for (const row of rows.slice(0, 5))
       expect((await restore(row)).status)
         .withContext(row.kind)
         .toBe(204);
@@ -74,6 +84,7 @@ describe('The bin', () => {
     const { json: variation } = await keeper.get<Variation>('/variation');
     expect(variation.axes.some(({ key }) => key === 'finish')).toBeTrue();
     expect(variation.profiles.some(({ key }) => key === 'spare')).toBeTrue();
+    expect(variation.stamps.some(({ key }) => key === 'spare')).toBeTrue();
     expect((await variants()).some(({ id }) => id === variant?.id)).toBeTrue();
   });
 

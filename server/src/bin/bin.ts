@@ -3,6 +3,7 @@ import type { Router } from 'express';
 import { audit, type Actor } from '../audit/audit.js';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
+import { restoreDesign } from '../designs/designs.js';
 import { HttpProblem } from '../http/problem.js';
 import { restoreComponent } from '../library/components.js';
 import { restorePublication, restoreVariant } from '../publications/publications.js';
@@ -24,13 +25,22 @@ async function readBin(db: Queryable, workspace: string): Promise<readonly BinRo
          from axes where workspace = $1 and deleted_at is not null
        union all select 'profile', key, title, '', deleted_by, deleted_at
          from profiles where workspace = $1 and deleted_at is not null
+       union all select 'stamp', key, title, '', deleted_by, deleted_at
+         from stamps where workspace = $1 and deleted_at is not null
+       union all select 'design', key, title, '', deleted_by, deleted_at
+         from designs where workspace = $1 and deleted_at is not null
      ) d left join people p on p.id = d.deleted_by order by d.deleted_at desc, d.key limit $2`,
     [workspace, atOnce],
   );
   return rows.map((row) => ({ ...row, deletedAt: row.deletedAt.toISOString() }));
 }
 
-async function restoreFrom(table: 'axes' | 'profiles', db: Queryable, actor: Actor, key: string): Promise<void> {
+async function restoreFrom(
+  table: 'axes' | 'profiles' | 'stamps',
+  db: Queryable,
+  actor: Actor,
+  key: string,
+): Promise<void> {
   const row = await oneRow(
     db,
     `update ${table} set deleted_at = null, deleted_by = null
@@ -47,6 +57,8 @@ const restore: Readonly<Record<BinKind, (db: Queryable, actor: Actor, key: strin
   variant: restoreVariant,
   axis: (db, actor, key) => restoreFrom('axes', db, actor, key),
   profile: (db, actor, key) => restoreFrom('profiles', db, actor, key),
+  stamp: (db, actor, key) => restoreFrom('stamps', db, actor, key),
+  design: restoreDesign,
 };
 
 /** The bin: what was deleted, and the way back. */

@@ -1,4 +1,4 @@
-import { formatsOf, staleCauses, type ContentNode, type StoredVariant } from '@allomorph/core';
+import { formatsOf, staleness, type ContentNode, type StoredVariant } from '@allomorph/core';
 import { freshDatabase } from '../../../tests/support/fresh-database.js';
 import { Database, type Queryable } from '../db/database.js';
 import { labelComponent, requireComponent, saveComponent } from '../library/components.js';
@@ -57,7 +57,7 @@ describe('What is kept of builds', () => {
     expect(next.record).toEqual(anew.record);
     const { source, recipe } = await db.snapshot((client) => readRecipe(client, workspace, of, date ?? '2026-11-24'));
     const tools = { memory: memory.engine(workspace), formats: formatsOf(of.formats), digest: hashOf };
-    expect(staleCauses(next.record, source, recipe, tools)).toEqual([]);
+    expect(staleness(next.record, source, recipe, tools).causes).toEqual([]);
     expect(next.problems).toEqual(anew.problems);
     expect([next.pages, next.size]).toEqual([anew.pages, anew.size]);
     read = readNow;

@@ -70,6 +70,11 @@ export class BuildMemory {
     this.packedBefore.set(name, { ...packed, files: packed.files.map((file) => ({ ...file, bytes: null })) });
   }
 
+  /** Takes down that files are not in the store any more: deliverables that nobody needs are taken out of it. */
+  forgetStored(digests: Iterable<string>): void {
+    for (const digest of digests) this.stored.delete(digest);
+  }
+
   /** Takes down that files with these digests are in the store. */
   keepStored(digests: Iterable<string>): void {
     for (const digest of digests) this.stored.set(digest, true);

@@ -6,8 +6,10 @@ import {
   numberPublication,
   plainDesign,
   recordBuild,
+  referencesOfDesign,
   type BuildRecord,
   renditionDigest,
+  uncoveredCharacters,
   type Component,
   type Format,
   type Problem,
@@ -15,14 +17,19 @@ import {
   type Reference,
   type Rendition,
   type Source,
+  type StoredDesign,
   type StoredVariant,
 } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 import type { KnownComponent } from '../library/components.js';
 import { readSource } from '../publications/read-source.js';
-import { readDesigns, readProfiles } from '../variation/variation.js';
+import { coverageOf } from '../designs/coverage.js';
+import { designForBuild, readDesigns } from '../designs/designs.js';
+import { readFamilies } from '../designs/font-families.js';
+import { readProfiles, readStamps } from '../variation/variation.js';
 import type { DeliverableFile } from './deliverable-file.js';
 import { BuildMemory } from './build-memory.js';
+import { keepSource, readKeptSource } from './build-source.js';
 import { pack, type PackingTools } from './pack.js';
 import { Typesetter } from '../typesetting/typesetter.js';
 
@@ -56,6 +63,8 @@ export interface Deliverable {
   readonly digest: string;
   /** What tells later whether it is still up to date. */
   readonly record: BuildRecord;
+  /** What it was made of, packed. */
+  readonly source: Buffer;
 }
 
 export type ReportProgress = (stage: string, progress: number) => void;
@@ -64,6 +73,7 @@ export type ReportProgress = (stage: string, progress: number) => void;
  * Builds one variant from one state of the database.
  * @param buildDate what `@build-date` shows, as ISO 8601
  * @param memory what is kept of earlier builds; bringing a deliverable up to date is building it whole with it
+ * @param kept what an earlier build was made of: it is made again, on its day, whatever the library is by now
  */
 export async function buildVariant(
   db: Queryable,
@@ -72,10 +82,15 @@ export async function buildVariant(
   buildDate: string,
   report: ReportProgress,
   memory = new BuildMemory(),
+  kept: Buffer | null = null,
 ): Promise<Deliverable> {
   report('reading', 0.05);
-  const { source, recipe } = await readRecipe(db, workspace, variant, buildDate, memory.known(workspace));
-  memory.keepLibrary(workspace, variant.publication, source.library);
+  const read = kept
+    ? await readKeptSource(db, workspace, kept)
+    : await readRecipe(db, workspace, variant, buildDate, memory.known(workspace));
+  const { source, recipe } = read;
+  // What was kept of earlier says nothing of the library as it is.
+  if (!kept) memory.keepLibrary(workspace, variant.publication, source.library);
   report('making pages', 0.3);
   const assembled = assemblePublication(source, recipe, memory.engine(workspace));
   const numbered = numberPublication(assembled, recipe);
@@ -87,16 +102,26 @@ export async function buildVariant(
     const begun = performance.now();
     const rendition = format.render(numbered);
     made.push({ format, rendition });
-    const packed = await packedOrFailed(format, rendition, { db, memory, typesetter, buildDate, start: format.start });
+    const packed = await packedOrFailed(format, rendition, {
+      db,
+      memory,
+      typesetter,
+      buildDate: recipe.buildDate,
+      start: format.start,
+    });
     formats.push({ ...packed, milliseconds: Math.round(performance.now() - begun) });
   }
+  const isSeen = wanted.some(({ capabilities }) => capabilities.hasLooks);
+  const uncovered = isSeen ? uncoveredCharacters(numbered, await coverageOf(db, recipe.design)) : [];
+  const problems = [...numbered.problems, ...uncovered];
   return {
     formats,
-    problems: numbered.problems,
+    problems,
     pages: flattenPages(numbered.pages).length,
     size: formats.reduce((sum, each) => sum + each.size, 0),
     digest: digestOfLines(formats.map(({ format, digest }) => `${format}\0${digest}`)),
     record: recordBuild(assembled, recipe, made, hashOf),
+    source: kept ?? keepSource(read),
   };
 }
 
@@ -134,9 +159,18 @@ export function hashOf(text: string): string {
   return createHash('sha256').update(text).digest('hex').slice(0, 32);
 }
 
-/** Whether the problems of a build make a strict variant fail. */
-export function failsStrictly(variant: StoredVariant, problems: readonly Problem[]): boolean {
-  return variant.strict && problems.some((problem) => problem.severity === 'error');
+/**
+ * Why a build makes nothing for its problems: the variant stops at some of them.
+ * @param problems those of the content and those of each format
+ * @returns a sentence, or null: it makes what it can
+ */
+export function reasonToStop({ stopsAt }: Pick<StoredVariant, 'stopsAt'>, problems: readonly Problem[]): string | null {
+  if (stopsAt === 'never') return null;
+  if (problems.some(({ severity }) => severity === 'error'))
+    return 'The variant stops at errors, and the build has some.';
+  return stopsAt === 'warnings' && problems.length > 0
+    ? 'The variant stops at warnings, and the build has some.'
+    : null;
 }
 
 function digestOfLines(lines: readonly string[]): string {
@@ -151,6 +185,8 @@ export interface RecipeSource {
   /** One for each variant, in their order. */
   readonly recipes: readonly Recipe[];
   readonly components: readonly Component[];
+  /** Older revisions that held placements stay at. */
+  readonly held: readonly Component[];
   /** All that was looked for on the way, whether it is there or not. */
   readonly references: readonly string[];
 }
@@ -159,6 +195,7 @@ export interface RecipeSource {
  * Everything that it takes to assemble some variants of one publication, from one state of the database.
  * @param more further references to follow
  * @param known what was read before
+ * @param designs those of the workspace as they would be; not given: as they are
  */
 export async function readRecipes(
   db: Queryable,
@@ -167,15 +204,22 @@ export async function readRecipes(
   buildDate: string,
   more: readonly Reference[] = [],
   known?: KnownComponent,
+  designs?: readonly StoredDesign[],
 ): Promise<RecipeSource> {
   const key = variants[0]?.publication ?? '';
   const values = variants.map((variant) => variant.values);
-  const read = await readSource(db, workspace, key, values, more, known);
+  const all = designs ?? (await readDesigns(db, workspace));
+  const families = await readFamilies(db, workspace);
+  const stamps = await readStamps(db, workspace);
+  const looks = variants.map(({ design, language }) =>
+    designForBuild({ key: design, language }, all, families, stamps),
+  );
+  const references = [...more, ...looks.flatMap(referencesOfDesign)];
+  const read = await readSource(db, workspace, key, values, references, known);
   if (!read) throw new Error(`The publication “${key}” does not exist any more.`);
-  const { publication, source, components, references } = read;
+  const { publication, source, components, held, references: looked } = read;
   const profiles = await readProfiles(db, workspace);
-  const designs = await readDesigns(db, workspace);
-  const recipes = variants.map((variant): Recipe => {
+  const recipes = variants.map((variant, at): Recipe => {
     const profile = profiles.find((each) => each.key === variant.profile);
     if (!profile) throw new Error(`The profile “${variant.profile}” does not exist any more.`);
     return {
@@ -184,12 +228,12 @@ export async function readRecipes(
       profile,
       values: variant.values,
       language: variant.language,
-      design: designs.find((each) => each.key === variant.design) ?? plainDesign,
+      design: looks[at] ?? plainDesign,
       buildDate,
       leaveOutEmpty: variant.leaveOutEmpty,
     };
   });
-  return { source, recipes, components, references };
+  return { source, recipes, components, held, references: looked };
 }
 
 /** The same for one variant. */
@@ -199,8 +243,9 @@ export async function readRecipe(
   variant: StoredVariant,
   buildDate: string,
   known?: KnownComponent,
+  designs?: readonly StoredDesign[],
 ): Promise<RecipeSource & { readonly recipe: Recipe }> {
-  const read = await readRecipes(db, workspace, [variant], buildDate, [], known);
+  const read = await readRecipes(db, workspace, [variant], buildDate, [], known, designs);
   const [recipe] = read.recipes;
   if (!recipe) throw new Error('A variant has a recipe.');
   return { ...read, recipe };

@@ -18,6 +18,7 @@ interface QueuedBuild {
   recipe: StoredVariant;
   queued_at: Date;
   state: string;
+  again_of: string | null;
 }
 
 /** What the queue itself says: only what somebody should look at. */
@@ -127,6 +128,7 @@ export class Builder {
   private async lookForLost(): Promise<void> {
     try {
       await this.takeUpLost();
+      await this.putInWaiting();
       this.isAwayTold = false;
     } catch (error) {
       this.tell(error);
@@ -135,24 +137,28 @@ export class Builder {
 
   /** Queues the running builds of dead processes again, or gives them up after a few attempts. */
   private async takeUpLost(): Promise<void> {
-    const { rows } = await this.db.query<{ id: string; state: string }>(
+    await this.db.query(
       `update builds set worker_lock = null, stage = 'waiting', progress = 0,
               state = case when attempts >= $2 then 'broken off' else 'queued' end,
               ended_at = case when attempts >= $2 then now() end,
               message = case when attempts >= $2 then 'The process that ran this build ended, several times.' end
         where state = 'running' and worker_lock is not null and not exists (
           select 1 from pg_locks where locktype = 'advisory' and classid = $1
-             and database = (select oid from pg_database where datname = current_database()) and objid = worker_lock and granted)
-        returning id, state`,
+             and database = (select oid from pg_database where datname = current_database()) and objid = worker_lock and granted)`,
       [lockSpace, maximumAttempts],
     );
-    if (rows.some((row) => row.state === 'queued')) await this.putInWaiting();
   }
 
-  /** Puts every waiting build into the queue: a process may have died with its entry in hand. */
+  /**
+   * Puts the builds that wait into the queue, but for those whose entry waits there as well: a process may have died with it
+   * in hand, before it began the build or after.
+   */
   private async putInWaiting(): Promise<void> {
     const { rows } = await this.db.query<{ id: string }>(
-      `select id from builds where state = 'queued' order by queued_at`,
+      `select id from builds where state = 'queued' and not exists (
+         select from graphile_worker.jobs j
+          where j.key = builds.id::text and j.locked_at is null and j.attempts < j.max_attempts)
+        order by queued_at`,
     );
     for (const { id } of rows) await this.queue.add(id);
   }
@@ -173,6 +179,7 @@ export class Builder {
       build: id,
       variant: build.recipe,
       buildDate: build.queued_at.toISOString().slice(0, 10),
+      againOf: build.again_of,
     };
     const stopped = new AbortController();
     try {

@@ -5,14 +5,17 @@ import {
   makeNode,
   makeText,
   newRecipe,
+  type OtherSite,
   type BuildDetail,
   type Component,
   type ContentNode,
+  type Problem,
   type ServerEvent,
   type StoredPublication,
   type StoredVariant,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { reasonToStop } from './build-variant.js';
 import { ticketFor } from './deliverable-address.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 
@@ -84,9 +87,34 @@ describe('Builds of the demo library', () => {
     expect(handbooks.flatMap((build) => build.problems)).toEqual([]);
   });
 
-  it('refuses a strict variant with errors, and keeps no deliverable of it', async () => {
+  it('are made once where they are asked for twice while they wait', async () => {
+    const ids = variants.map(({ id }) => id);
+    const { json: all } = await writer.post<{ builds: string[] }>('/builds', { variants: ids });
+    // The last one waits behind all others.
+    const last = variants.at(-1);
+    const { json: again } = await writer.post<{ builds: string[] }>('/builds', { variants: [last?.id] });
+    expect(all.builds.length).toBe(ids.length);
+    expect(again.builds).toEqual(all.builds.slice(-1));
+    await server.ended(writer, all.builds);
+    const { json: later } = await writer.post<{ builds: string[] }>('/builds', { variants: [last?.id] });
+    expect(later.builds).not.toEqual(again.builds);
+    await server.ended(writer, later.builds);
+  });
+
+  it('stops at the problems that a variant names', () => {
+    const place = { component: null, block: null, entry: null };
+    const problem = (severity: 'error' | 'warning'): Problem => ({ severity, code: 'empty-topic', message: '', place });
+    const found = [[], [problem('warning')], [problem('warning'), problem('error')]];
+    const stops = (stopsAt: StoredVariant['stopsAt']) =>
+      found.map((problems) => reasonToStop({ stopsAt }, problems) !== null);
+    expect(stops('never')).toEqual([false, false, false]);
+    expect(stops('errors')).toEqual([false, false, true]);
+    expect(stops('warnings')).toEqual([false, true, true]);
+  });
+
+  it('makes nothing of a variant that stops at errors and has some', async () => {
     const strict = buildOf('service-manual', 'Dunlin 4X, North America');
-    expect([strict.state, strict.message]).toEqual(['failed', 'The variant is strict and the build has errors.']);
+    expect([strict.state, strict.message]).toEqual(['failed', 'The variant stops at errors, and the build has some.']);
     expect((await writer.get(`/builds/${strict.id}/zip`)).status).toBe(404);
   });
 
@@ -109,7 +137,7 @@ describe('Builds of the demo library', () => {
     }
   });
 
-  it('serves deliverables so that nothing in them runs', async () => {
+  it('serves deliverables so that nothing in them runs but the script of sites', async () => {
     const { headers } = await writer.deliverable(buildOf('observer-handbook', 'Dunlin 4, Europe').id, 'index.html');
     const policy = headers.get('content-security-policy') ?? '';
     expect(policy).toContain("default-src 'none'");
@@ -117,13 +145,11 @@ describe('Builds of the demo library', () => {
     // In an origin of its own, it can neither read what the application may nor act for whoever reads it.
     expect(policy).not.toContain('allow-same-origin');
     expect(headers.get('x-content-type-options')).toBe('nosniff');
-    expect(policy).not.toContain('script');
-    // On pages with slots one script may run, by its hash.
-    const { headers: withSlot } = await writer.deliverable(
-      buildOf('observer-handbook', 'Dunlin 4, Europe').id,
-      'care.html',
-    );
-    expect(withSlot.get('content-security-policy')).toMatch(/script-src 'sha256-[A-Za-z0-9+/]{43}='; /);
+    // Of scripts, those that lie beside the page; none that stands in it.
+    expect(policy).toContain("script-src 'self';");
+    expect(policy).not.toContain('unsafe');
+    const { headers: icon } = await writer.deliverable(buildOf('observer-handbook', 'Dunlin 4, Europe').id, 'icon.svg');
+    expect(icon.get('content-security-policy')).not.toContain('script');
   });
 
   it('hands over one file of a format under the name of what it is, and lets browsers show documents', async () => {
@@ -145,6 +171,40 @@ describe('Builds of the demo library', () => {
     const { bytes: all } = await writer.get(`/builds/${id}/zip`);
     const folders = Object.keys(unzipSync(new Uint8Array(all))).map((path) => path.split('/')[0]);
     expect([...new Set(folders)]).toEqual(['epub', 'html', 'pdf']);
+  });
+
+  it('hands over all variants of a publication together, whose sites lead to each other’s pages', async () => {
+    const { bytes, headers } = await writer.get('/publications/observer-handbook/zip');
+    expect(headers.get('content-disposition')).toContain('Observer Handbook.zip');
+    const files = unzipSync(new Uint8Array(bytes));
+    const titles = variants.filter(({ publication }) => publication === 'observer-handbook').map(({ title }) => title);
+    expect([...new Set(Object.keys(files).map((path) => path.split('/')[0]))].sort()).toEqual([...titles].sort());
+    expect(titles.length).toBeGreaterThan(2);
+    const othersIn = (text: string) => JSON.parse(text.replace(/^[^=]*=|;$/g, '')) as OtherSite[];
+    for (const title of titles) {
+      const others = othersIn(strFromU8(files[`${title}/html/others.js`] ?? new Uint8Array()));
+      expect(others.map((other) => other.title)).toEqual(titles.filter((each) => each !== title).sort());
+      const own = Object.keys(files).filter((path) => path.startsWith(`${title}/html/`) && path.endsWith('.html'));
+      for (const { folder, lacks } of others) {
+        const at = (page: string) =>
+          decodeURIComponent(new URL(folder + page, `https://x/${title}/html/a.html`).pathname);
+        for (const path of own) {
+          const page = path.split('/').at(-1) ?? '';
+          expect(files[at(page).slice(1)] === undefined)
+            .withContext(at(page))
+            .toBe(lacks.includes(page));
+        }
+      }
+    }
+    // What is read in the application leads to the newest ones, and asks for no session there.
+    const { id } = buildOf('observer-handbook', 'Dunlin 4, Europe');
+    const read = await writer.deliverable(id, 'others.js');
+    const [other] = othersIn(read.bytes.toString());
+    expect((await fetch(`${server.origin}${other?.folder}index.html`)).status).toBe(200);
+    // The deliverable itself knows of none, so that it is the same whatever else was built.
+    const { bytes: alone } = await writer.get(`/builds/${id}/zip?format=html`);
+    expect(strFromU8(unzipSync(new Uint8Array(alone))['others.js'] ?? new Uint8Array())).toBe('window.siteOthers=[];');
+    expect((await writer.get('/publications/nothing/zip')).status).toBe(404);
   });
 
   it('lets deliverables be read where no session goes, by addresses that are good for whom they were made and a while', async () => {
@@ -225,11 +285,13 @@ describe('Builds of the demo library', () => {
     const { json: book } = await keeper.post<StoredPublication>('/publications', { title: 'Long' });
     const entries = Array.from({ length: 700 }, (_, at) => ({ id: `e${at}`, topic: 'settings' }));
     await keeper.put(`/publications/${book.key}`, { base: book.revision, title: book.title, values: {}, entries });
-    const recipe = { ...newRecipe, title: 'All', profile: variants[0]?.profile, formats: ['pdf'] };
-    const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
+    const recipe = { ...newRecipe, profile: variants[0]?.profile, formats: ['pdf'] };
+    const make = async (title: string): Promise<StoredVariant> =>
+      (await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, { ...recipe, title })).json;
+    const [variant, other] = [await make('All'), await make('All again')];
     const begin = async (id: string | undefined): Promise<string> =>
       (await writer.post<{ builds: string[] }>('/builds', { variants: [id] })).json.builds[0] ?? '';
-    const [long, waiting] = [await begin(variant.id), await begin(variant.id)];
+    const [long, waiting] = [await begin(variant.id), await begin(other.id)];
     const stateOf = async (id: string): Promise<BuildDetail> => (await writer.get<BuildDetail>(`/builds/${id}`)).json;
     while ((await stateOf(long)).state === 'queued') await new Promise((resolve) => setTimeout(resolve, 5));
     for (const id of [waiting, long]) expect((await writer.delete(`/builds/${id}`)).status).toBe(204);

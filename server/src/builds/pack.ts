@@ -1,8 +1,13 @@
 import { buffer } from 'node:stream/consumers';
 import {
   documentPath,
+  datePlaceholder,
   modifiedPlaceholder,
   packagePath,
+  partsFolder,
+  searchFile,
+  searchIndex,
+  siteDataFile,
   type Container,
   type FormatFile,
   type ImageFile,
@@ -23,6 +28,7 @@ import { wordPicture } from '../word/word-picture.js';
 import type { BuildMemory } from './build-memory.js';
 import type { DeliverableFile } from './deliverable-file.js';
 import { readFonts } from './fonts.js';
+import { readerScript } from './reader-script.js';
 import { zipOptions } from './zip-deliverable.js';
 
 /** What a format hands over. */
@@ -42,6 +48,8 @@ export interface PackingTools {
   readonly buildDate: string;
   /** The file that a reader opens first. */
   readonly start: string;
+  /** Whether a document on paper is drawn for the screen instead. */
+  readonly asDrawing?: true;
 }
 
 type Packer = (rendition: Rendition, tools: PackingTools) => Promise<Packed>;
@@ -62,15 +70,25 @@ export function pack(container: Container, rendition: Rendition, tools: PackingT
   return packers[container](rendition, tools);
 }
 
-async function packFolder({ files, fonts }: Rendition, { db, memory }: PackingTools): Promise<Packed> {
+async function packFolder(
+  { files, fonts, script }: Rendition,
+  { db, memory, buildDate }: PackingTools,
+): Promise<Packed> {
   const pictures = picturesOf(files);
   const sizes = await sizesOfBlobs(
     db,
     pictures.map(({ file }) => file.digest),
   );
   const all = [
-    ...files.map((file) => ({ path: file.path, mediaType: file.mediaType, ...memory.form(file) })),
-    ...readFonts(fonts),
+    ...files.map((file) => ({
+      path: file.path,
+      mediaType: file.mediaType,
+      ...(finished[file.path]
+        ? formOf(Buffer.from(finished[file.path]?.(file.text, buildDate) ?? ''))
+        : memory.form(file)),
+    })),
+    ...(script === undefined ? [] : [fileOf(script, 'text/javascript', readerScript())]),
+    ...(await readFonts(db, fonts)),
     ...pictures.flatMap(({ path, file: { digest, mediaType } }) => {
       const size = sizes.get(digest);
       return size === undefined ? [] : [{ path, mediaType, digest, size, bytes: null }];
@@ -79,13 +97,27 @@ async function packFolder({ files, fonts }: Rendition, { db, memory }: PackingTo
   return { files: all, pages: null, problems: [] };
 }
 
+/** The last index that was made: the same passages have the same one. */
+let lastIndex: { readonly passages: string; readonly index: string } | null = null;
+
+function indexOf(passages: string): string {
+  if (lastIndex?.passages !== passages) lastIndex = { passages, index: searchIndex(passages) };
+  return lastIndex.index;
+}
+
+/** Files that are finished when a site is packed: the index is made of passages, and the day of the build is told. */
+const finished: Readonly<Partial<Record<string, (text: string, buildDate: string) => string>>> = {
+  [searchFile]: indexOf,
+  [siteDataFile]: (text, buildDate) => text.replace(`"${datePlaceholder}"`, () => JSON.stringify(buildDate)),
+};
+
 /** One page: what it shows stands in it, as data addresses (RFC 2397). */
 async function packPage({ files, fonts }: Rendition, { db, start }: PackingTools): Promise<Packed> {
   const data = new Map<string, string>();
   const keep = (path: string, mediaType: string, bytes: Uint8Array): void => {
     data.set(path, `data:${mediaType};base64,${Buffer.from(bytes).toString('base64')}`);
   };
-  for (const { path, mediaType, bytes } of readFonts(fonts)) if (bytes) keep(path, mediaType, bytes);
+  for (const { path, mediaType, bytes } of await readFonts(db, fonts)) keep(path, mediaType, bytes);
   for (const { path, file } of picturesOf(files)) keep(path, file.mediaType, await bytesOfPicture(db, file));
   const found = (path: string): string => data.get(path) ?? path;
   const packed = files.map(({ mediaType, text }) => {
@@ -118,26 +150,47 @@ async function packEpub({ files, fonts }: Rendition, { db, start, buildDate }: P
   add('META-INF/container.xml', Buffer.from(epubContainer));
   for (const { path, text } of files)
     add(epubFolder + path, Buffer.from(path === packagePath ? text.replace(modifiedPlaceholder, modified) : text));
-  for (const { path, bytes } of readFonts(fonts)) if (bytes) add(epubFolder + path, bytes, false);
+  for (const { path, bytes } of await readFonts(db, fonts)) add(epubFolder + path, bytes, false);
   for (const { path, file } of picturesOf(files)) add(epubFolder + path, await bytesOfPicture(db, file));
   zip.end();
   return { files: [fileOf(start, 'application/epub+zip', await buffer(zip.outputStream))], pages: null, problems: [] };
 }
 
-async function packPdf({ files }: Rendition, tools: PackingTools): Promise<Packed> {
-  const texts = files.map(({ path, text }) => ({ path, bytes: Buffer.from(text) }));
-  const pictures: { path: string; bytes: Uint8Array }[] = [];
-  for (const { path, file } of picturesOf(files)) pictures.push({ path, bytes: await bytesOfPicture(tools.db, file) });
-  const { pdf, pages, against } = await tools.typesetter.typeset({
-    files: [...texts, ...pictures],
-    // Accessible documents (ISO 14289-1).
-    standard: 'ua-1',
-    timestamp: Date.parse(`${tools.buildDate}T00:00:00Z`) / 1000,
-  });
-  const problems = against.map((reason) =>
-    warning('not-accessible', `The PDF is tagged, but does not claim to be accessible (PDF/UA-1): ${reason}.`),
+async function packPdf({ files, fonts, standard = 'ua-1' }: Rendition, tools: PackingTools): Promise<Packed> {
+  const documentFonts = (await readFonts(tools.db, fonts)).map(({ digest, bytes }) => ({ digest, bytes }));
+  const isDocument = ({ path }: FormatFile): boolean => path === documentPath || path.startsWith(partsFolder);
+  const shared = files
+    .filter((file) => !isDocument(file))
+    .map(({ path, text }) => ({ path, bytes: Buffer.from(text) }));
+  const made: DeliverableFile[] = [];
+  const against = new Set<string>();
+  let pages = 0;
+  for (const document of files.filter(isDocument)) {
+    const isWhole = document.path === documentPath;
+    const pictures: { path: string; bytes: Uint8Array }[] = [];
+    for (const { path, file } of document.pictures)
+      pictures.push({ path, bytes: await bytesOfPicture(tools.db, file) });
+    const typeset = await tools.typesetter.typeset({
+      files: [...shared, { path: documentPath, bytes: Buffer.from(document.text) }, ...pictures],
+      fonts: documentFonts,
+      standard: tools.asDrawing ? 'drawing' : standard,
+      timestamp: Date.parse(`${tools.buildDate}T00:00:00Z`) / 1000,
+    });
+    if (isWhole) pages = typeset.pages;
+    for (const reason of typeset.against) against.add(reason);
+    made.push(fileOf(isWhole ? tools.start : document.path.replace(/json$/, 'pdf'), 'application/pdf', typeset.pdf));
+    // What is drawn while somebody designs shows the whole.
+    if (tools.asDrawing) break;
+  }
+  const problems = [...against].map((reason) =>
+    standard === 'ua-1'
+      ? warning('not-accessible', `The PDF is tagged, but does not claim to be accessible (PDF/UA-1): ${reason}.`)
+      : warning(
+          'not-for-archives',
+          `The PDF does not claim to be fit for archives (PDF/${standard.toUpperCase()}): ${reason}.`,
+        ),
   );
-  return { files: [fileOf(tools.start, 'application/pdf', pdf)], pages, problems };
+  return { files: made, pages, problems };
 }
 
 /** A file for word processors. Pictures that those do not know stand in it as they look. */
@@ -170,17 +223,21 @@ function warning(code: Problem['code'], message: string): Problem {
 
 const wordType = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
 
+function formOf(bytes: Buffer): Pick<DeliverableFile, 'digest' | 'size' | 'bytes'> {
+  return { digest: digestOf(bytes), size: bytes.length, bytes };
+}
+
 function fileOf(path: string, mediaType: string, bytes: Buffer): DeliverableFile {
-  return { path, mediaType, digest: digestOf(bytes), size: bytes.length, bytes };
+  return { path, mediaType, ...formOf(bytes) };
 }
 
 /** The pictures of some files, each once. */
-function picturesOf(files: readonly FormatFile[]): readonly Picture[] {
+export function picturesOf(files: readonly FormatFile[]): readonly Picture[] {
   return [...new Map(files.flatMap(({ pictures }) => pictures).map((picture) => [picture.path, picture])).values()];
 }
 
 /** A picture as it may stand in a file that we make: drawings refer to nothing outside. */
-async function bytesOfPicture(db: Queryable, { digest, mediaType }: ImageFile): Promise<Buffer> {
+export async function bytesOfPicture(db: Queryable, { digest, mediaType }: ImageFile): Promise<Buffer> {
   const bytes = await readBlob(db, digest);
   if (!bytes) throw new Error(`The stored bytes ${digest} are gone.`);
   return mediaType === 'image/svg+xml' ? Buffer.from(closedDrawing(bytes.toString())) : bytes;

@@ -7,6 +7,8 @@ import {
   type BuiltFormat,
   type Problem,
   type Received,
+  type Shipped,
+  type StoredVariant,
 } from '@allomorph/core';
 import type { Router } from 'express';
 import { likePattern, oneRow, type Database, type Queryable } from '../db/database.js';
@@ -14,9 +16,10 @@ import { announce } from '../events/events.js';
 import { actorOf, handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { formatsOfBuild } from './formats-of-build.js';
-import { deliverablesPath } from './read-deliverable.js';
+import { deliverablesPath, type DeliverablesAt } from './read-deliverable.js';
 import { ticketFor } from './deliverable-address.js';
-import { zipDeliverable } from './zip-deliverable.js';
+import { newestOf } from './other-variants.js';
+import { zipDeliverable, zipTogether } from './zip-deliverable.js';
 import { audit } from '../audit/audit.js';
 import { readVariants } from '../publications/publications.js';
 import type { BuildQueue } from './builder.js';
@@ -40,17 +43,23 @@ interface Row {
   warnings: number;
   message: string | null;
   formats: readonly BuiltFormat[];
+  shipped: Shipped | null;
+  files_dropped: boolean;
 }
 
 interface DetailRow extends Row {
   problems: readonly Problem[];
+  has_source: boolean;
+  again: { of: string; isSame: boolean } | null;
   recipe: { profile: string; design: string; language: string; formats: readonly string[] };
 }
 
 const columns = `b.id, b.variant, b.variant_title, v.publication, p.title as publication_title, b.state, b.stage, b.progress,
     coalesce(s.name, '') as started_by, b.queued_at, b.ended_at, b.pages, b.bytes, b.digest, b.errors, b.warnings, b.message,
     (select ${formatsOfBuild}
-       from build_formats f where f.build = b.id) as formats`;
+       from build_formats f where f.build = b.id) as formats, b.files_dropped,
+    (select jsonb_build_object('version', h.version, 'note', h.note, 'by', coalesce(o.name, ''), 'at', h.shipped_at)
+       from shipped h left join people o on o.id = h.shipped_by where h.build = b.id) as shipped`;
 const tables = `from builds b
   join variants v on v.id = b.variant and v.deleted_at is null
   join publications p on p.workspace = b.workspace and p.key = v.publication and p.deleted_at is null
@@ -76,6 +85,8 @@ function summary(row: Row): BuildRow {
     warnings: row.warnings,
     message: row.message,
     formats: row.formats,
+    shipped: row.shipped,
+    hasFiles: row.state === 'done' && !row.files_dropped,
   };
 }
 
@@ -87,23 +98,36 @@ const orders: Readonly<Record<Filter['order'], string>> = {
   problems: 'b.errors desc, b.warnings desc, b.queued_at desc, b.id',
 };
 
+/** A build that waits and will make just what is asked for: nobody needs it twice. */
+async function waitingBuild(client: Queryable, variant: StoredVariant): Promise<string | null> {
+  // Of two who ask at once, one waits here for the other.
+  await client.query('select from variants where id = $1 for update', [variant.id]);
+  const row = await oneRow<{ id: string }>(
+    client,
+    `select id from builds where variant = $1 and recipe = $2::jsonb and state = 'queued' and again_of is null limit 1`,
+    [variant.id, JSON.stringify(variant)],
+  );
+  return row?.id ?? null;
+}
+
 /** A page of the builds that fit. */
 async function listBuilds(db: Queryable, workspace: string, filter: Filter): Promise<BuildList> {
   const where = `where b.workspace = $1 and ($2 = '%%' or b.variant_title ilike $2 or p.title ilike $2)
-      and ($3::text is null or b.state = $3) and ($4::text is null or v.publication = $4)`;
-  const values = [workspace, likePattern(filter.find), filter.state ?? null, filter.publication ?? null];
+      and ($3::text is null or b.state = $3) and ($4::text is null or v.publication = $4)
+      and ($5::text is null or exists (select from shipped h where h.build = b.id))`;
+  const values = [
+    workspace,
+    likePattern(filter.find),
+    filter.state ?? null,
+    filter.publication ?? null,
+    filter.shipped ?? null,
+  ];
   const counted = await oneRow<{ total: number }>(db, `select count(*)::integer as total ${tables} ${where}`, values);
   const { rows } = await db.query<Row>(
-    `select ${columns} ${tables} ${where} order by ${orders[filter.order]} offset $5 limit $6`,
+    `select ${columns} ${tables} ${where} order by ${orders[filter.order]} offset $6 limit $7`,
     [...values, filter.offset, filter.limit],
   );
   return { total: counted?.total ?? 0, items: rows.map(summary) };
-}
-
-/** Where deliverables are read, and by what their addresses are signed. */
-export interface DeliverablesAt {
-  readonly origin: string;
-  readonly secret: string;
 }
 
 export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at: DeliverablesAt): void {
@@ -116,6 +140,11 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
     const ids = await db.transaction(async (client) => {
       const added: string[] = [];
       for (const variant of variants) {
+        const waiting = await waitingBuild(client, variant);
+        if (waiting !== null) {
+          added.push(waiting);
+          continue;
+        }
         const row = await oneRow<{ id: string }>(
           client,
           'insert into builds (workspace, variant, variant_title, recipe, started_by) values ($1, $2, $3, $4, $5) returning id',
@@ -136,7 +165,10 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
   serve(router, routes.build, async ({ person, params }) => {
     const row = await oneRow<DetailRow>(
       db,
-      `select ${columns}, b.recipe, b.problems || coalesce(
+      `select ${columns}, b.recipe, b.source is not null as has_source,
+              (select jsonb_build_object('of', o.id, 'isSame', o.digest is not distinct from b.digest)
+                 from builds o where o.id = b.again_of) as again,
+              b.problems || coalesce(
                 (select jsonb_agg(problem order by f.position) from build_formats f, jsonb_array_elements(f.problems) problem
                   where f.build = b.id), '[]') as problems
          ${tables} where b.workspace = $1 and b.id = $2`,
@@ -144,7 +176,13 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
     );
     if (!row) throw new HttpProblem(404, 'There is no such build.');
     const { profile, design, language, formats } = row.recipe;
-    return { ...summary(row), problems: row.problems, recipe: { profile, design, language, formats } };
+    return {
+      ...summary(row),
+      canBeMadeAgain: row.has_source,
+      again: row.again,
+      problems: row.problems,
+      recipe: { profile, design, language, formats },
+    };
   });
 
   serve(router, routes.stopBuild, async ({ person, params }) => {
@@ -179,6 +217,20 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
     if (!zip) throw new HttpProblem(404, 'This build has no deliverable.');
     response.attachment(`${[build.variant_title, query.format].filter(Boolean).join(' ')}.zip`).type('application/zip');
     await pipeline(zip, response);
+    return handled;
+  });
+
+  serve(router, routes.publicationZip, async ({ person, params, response }) => {
+    const publication = await oneRow<{ title: string }>(
+      db,
+      'select title from publications where workspace = $1 and key = $2 and deleted_at is null',
+      [person.workspace, params.key],
+    );
+    const sites = publication ? await newestOf(db, person.workspace, params.key) : [];
+    if (!publication || sites.length === 0)
+      throw new HttpProblem(404, 'No variant of this publication has been built.');
+    response.attachment(`${publication.title}.zip`).type('application/zip');
+    await pipeline(await zipTogether(db, sites), response);
     return handled;
   });
 

@@ -12,7 +12,7 @@ import {
   type StoredVariant,
 } from '@allomorph/core';
 import { ZodError } from 'zod';
-import { buildVariant, failsStrictly } from '../builds/build-variant.js';
+import { buildVariant, reasonToStop } from '../builds/build-variant.js';
 import { bytesOf } from '../builds/deliverable-file.js';
 import { configOfProcess } from '../config.js';
 import { Database } from '../db/database.js';
@@ -126,10 +126,11 @@ async function build(db: Database, workspace: string, title: string): Promise<vo
       progress(`${variant.title}: ${stage} ${Math.round(share * 100)} %`),
     ),
   );
-  const isStrict = failsStrictly(variant, deliverable.problems);
+  const found = [...deliverable.problems, ...deliverable.formats.flatMap((each) => each.problems)];
+  const stopped = reasonToStop(variant, found);
   const broken = deliverable.formats.filter(({ failed }) => failed !== null);
-  const failed = isStrict || broken.length > 0;
-  for (const { format, files } of isStrict ? [] : deliverable.formats) {
+  const failed = stopped !== null || broken.length > 0;
+  for (const { format, files } of stopped === null ? deliverable.formats : []) {
     // Several formats have a folder each.
     const folder = wanted.length > 1 ? join(out, format) : out;
     for (const file of files) {
@@ -139,7 +140,6 @@ async function build(db: Database, workspace: string, title: string): Promise<vo
     }
   }
   const seconds = (performance.now() - begun) / 1000;
-  const found = [...deliverable.problems, ...deliverable.formats.flatMap((each) => each.problems)];
   const problems = found.map((problem) => {
     const place =
       [problem.place.component, problem.place.block].filter((part) => part !== null).join('#') ||
@@ -163,7 +163,8 @@ async function build(db: Database, workspace: string, title: string): Promise<vo
       seconds,
       failed,
     },
-    `${isStrict ? 'Refused' : 'Built'} “${variant.title}”: ${deliverable.pages} pages, ${found.length} problems, in ${seconds.toFixed(1)} s.` +
+    `${stopped === null ? 'Built' : 'Made nothing of'} “${variant.title}”: ${deliverable.pages} pages, ${found.length} problems, in ${seconds.toFixed(1)} s.` +
+      (stopped === null ? '' : ` ${stopped}`) +
       broken.map(({ format, failed: reason }) => `\n  ${format} failed: ${reason}`).join('') +
       (problems.length > 0 ? `\n${problems.join('\n')}` : ''),
   );

@@ -1,5 +1,7 @@
 import { assemblePublication, comparePublications, type EntryChange, type StoredVariant } from '@allomorph/core';
+import { readKeptSource } from '../builds/build-source.js';
 import { readRecipe } from '../builds/build-variant.js';
+import { oneRow } from '../db/database.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
 
@@ -9,6 +11,8 @@ export interface CompareOrder {
   readonly workspace: string;
   readonly before: StoredVariant;
   readonly after: StoredVariant;
+  /** The build whose content stands before, instead of the variant's of now. */
+  readonly built: string | null;
   readonly buildDate: string;
 }
 
@@ -21,7 +25,13 @@ export const run: ThreadWork<CompareOrder, never, readonly EntryChange[]> = asyn
       memory.keepLibrary(workspace, variant.publication, source.library);
       return assemblePublication(source, recipe, memory.engine(workspace));
     };
-    const changes = comparePublications(await assemble(order.before), await assemble(order.after));
+    const assembleBuilt = async (build: string) => {
+      const row = await oneRow<{ source: Buffer }>(client, 'select source from builds where id = $1', [build]);
+      const { source, recipe } = await readKeptSource(client, workspace, row?.source ?? Buffer.alloc(0));
+      return assemblePublication(source, recipe, memory.engine(workspace));
+    };
+    const before = order.built === null ? await assemble(order.before) : await assembleBuilt(order.built);
+    const changes = comparePublications(before, await assemble(order.after));
     // What is the same in both is told by name only.
     return changes.map((change) =>
       change.kind === 'same' || change.kind === 'moved' ? { ...change, passages: [] } : change,

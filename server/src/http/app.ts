@@ -5,7 +5,13 @@ import helmet from 'helmet';
 import { auditRoutes } from '../audit/routes.js';
 import { binRoutes } from '../bin/bin.js';
 import type { BuildQueue } from '../builds/builder.js';
+import { designRoutes } from '../designs/designs.js';
+import { fontRoutes } from '../designs/fonts.js';
+import { previewRoutes } from '../designs/preview.js';
+import { storageRoutes } from '../builds/kept-deliverables.js';
+import { shippedRoutes } from '../builds/shipped.js';
 import { deliverableFiles, deliverablesPath } from '../builds/read-deliverable.js';
+import { originRoutes } from '../builds/origin.js';
 import { buildRoutes } from '../builds/routes.js';
 import { compareRoutes } from '../compare/routes.js';
 import type { Config } from '../config.js';
@@ -60,7 +66,9 @@ export function createApp(parts: AppParts): Express {
           scriptSrc: ["'self'"],
           // The component library writes its theme into style elements; scripts stay without exception.
           styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", 'data:', 'blob:'],
+          imgSrc: ["'self'", 'data:', 'blob:', config.deliverablesOrigin],
+          // What a design would look like is shown from where deliverables are read.
+          frameSrc: ["'self'", config.deliverablesOrigin],
           objectSrc: ["'none'"],
           baseUri: ["'self'"],
           frameAncestors: ["'self'"],
@@ -73,7 +81,7 @@ export function createApp(parts: AppParts): Express {
   );
   healthRoutes(app, db);
   metrics.routes(app, config.metricsToken);
-  app.use(deliverablesPath, deliverableFiles(db, secret));
+  app.use(deliverablesPath, deliverableFiles(db, secret, config.origin));
   app.use('/api', apiRoutes(parts));
   if (webFolder !== null && existsSync(webFolder)) {
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
@@ -104,7 +112,16 @@ function apiRoutes({ config, db, queue, events, analyses, secret }: AppParts): R
   reachRoutes(api, db, analyses);
   imageRoutes(api, db);
   importRoutes(api, db);
-  buildRoutes(api, db, queue, { origin: config.deliverablesOrigin, secret });
+  designRoutes(api, db);
+  fontRoutes(api, db);
+  const at = { origin: config.deliverablesOrigin, secret };
+  // Where there is no other, by the address under which the application is open.
+  const here = config.deliverablesOrigin === config.origin ? '' : config.deliverablesOrigin;
+  previewRoutes(api, analyses, { origin: here, secret });
+  buildRoutes(api, db, queue, at);
+  originRoutes(api, analyses, { origin: here, secret });
+  shippedRoutes(api, db, queue);
+  storageRoutes(api, db);
   events.routes(api);
   api.use(() => {
     throw new HttpProblem(404, 'There is nothing at this address.');

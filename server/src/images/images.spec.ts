@@ -50,6 +50,44 @@ describe('Images', () => {
     expect((await writer.post('/images', new FormData())).status).toBe(400);
   });
 
+  it('are made once of one file where that is asked for', async () => {
+    const bytes = new Uint8Array(Buffer.concat([png, Buffer.from('once')]));
+    const take = (title: string) => {
+      const form = new FormData();
+      form.set('file', new Blob([bytes]), 'image.png');
+      form.set('title', title);
+      form.set('once', 'yes');
+      return writer.post<Component>('/images', form);
+    };
+    const { json: first } = await take('Picture in a topic');
+    expect([first.key, first.title]).toEqual(['picture-in-a-topic', 'Picture in a topic']);
+    expect((await take('Another title')).json.key).toBe(first.key);
+    expect((await upload(bytes, 'own.png')).json.key).toBe('own');
+    await writer.delete(`/components/${first.key}`);
+    await writer.delete('/components/own');
+    expect((await take('Again')).json.key).toBe('again');
+  });
+
+  it('get another file as a new revision, which keeps what is said of them', async () => {
+    const { json: made } = await upload(png, 'old.png');
+    const other = readFileSync(new URL('../../../demo/src/pictures/display.svg', import.meta.url));
+    const put = (base: number, file = new Uint8Array(other), key = made.key) => {
+      const form = new FormData();
+      form.set('file', new Blob([file]), 'new.svg');
+      form.set('base', String(base));
+      return writer.post<Component & ProblemDetails>(`/components/${key}/file`, form);
+    };
+    const { json: changed } = await put(1);
+    expect([changed.revision, changed.title]).toEqual([2, made.title]);
+    const { alt, file } = changed.body as ImageBody;
+    expect([alt, file.mediaType]).toEqual(['what it says', 'image/svg+xml']);
+    expect((await put(1)).status).toBe(409);
+    expect((await put(2, new TextEncoder().encode('no picture'))).status).toBe(422);
+    expect((await put(1, new Uint8Array(other), 'none')).status).toBe(404);
+    const reader = await server.as('reader');
+    expect((await reader.post(`/components/${made.key}/file`, new FormData())).status).toBe(403);
+  });
+
   it('are what their bytes say, whatever a request says of them', async () => {
     const { json: made } = await upload(png, 'dot.png');
     const body = made.body as ImageBody;

@@ -1,11 +1,19 @@
 import { readFile } from 'node:fs/promises';
-import { freeKey, keyFromTitle, routes, type ImageBody, type ImageFile } from '@allomorph/core';
+import {
+  freeKey,
+  isImageBody,
+  keyFromTitle,
+  routes,
+  type Component,
+  type ImageBody,
+  type ImageFile,
+} from '@allomorph/core';
 import type { Router } from 'express';
 import { imageSize } from 'image-size';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { actorOf, handled, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { createComponent, lockLibrary, takenKeys } from '../library/components.js';
+import { createComponent, lockLibrary, requireComponent, saveComponent, takenKeys } from '../library/components.js';
 import { readBlob, storeBlob } from './blobs.js';
 
 const mediaTypes: Readonly<Record<string, string>> = {
@@ -50,6 +58,20 @@ export async function storeImage(
   return file;
 }
 
+/** The image that shows a file in any case: of several, the one that was there first by its key. */
+async function imageOf(db: Queryable, workspace: string, digest: string): Promise<Component | undefined> {
+  const row = await oneRow<{ key: string }>(
+    db,
+    `select c.key from components c
+       join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision
+      where c.workspace = $1 and c.kind = 'image' and c.deleted_at is null
+        and r.body->'file'->>'digest' = $2 and r.body->'versions' = '[]'::jsonb
+      order by c.key limit 1`,
+    [workspace, digest],
+  );
+  return row && requireComponent(db, workspace, row.key);
+}
+
 /** Pictures: what may show them, and nothing that runs. */
 export const pictureHeaders = {
   'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
@@ -65,9 +87,22 @@ export function imageRoutes(router: Router, db: Database): void {
       const stored = await storeImage(client, person.workspace, await readFile(file.path), file.originalname);
       const image: ImageBody = { type: 'image', alt: body.alt, file: stored, versions: [] };
       await lockLibrary(client, person.workspace);
+      const known = body.once === 'yes' ? await imageOf(client, person.workspace, stored.digest) : undefined;
+      if (known) return known;
       const taken = await takenKeys(client, person.workspace);
       const key = freeKey(keyFromTitle(title.replace(/\.[a-z0-9]+$/i, '')), (each) => taken.has(each));
       return createComponent(client, actorOf(person), { kind: 'image', title, key, body: image });
+    });
+  });
+
+  serve(router, routes.replaceFile, async ({ person, params, body, file }) => {
+    if (!file) throw new HttpProblem(400, 'A file is needed.');
+    return db.transaction(async (client) => {
+      const stored = await storeImage(client, person.workspace, await readFile(file.path), file.originalname);
+      const { title, body: image } = await requireComponent(client, person.workspace, params.key);
+      if (!isImageBody(image)) throw new HttpProblem(422, `“${title}” is no image.`);
+      const changed: ImageBody = { ...image, file: stored };
+      return saveComponent(client, actorOf(person), params.key, { base: body.base, title, body: changed });
     });
   });
 

@@ -6,7 +6,7 @@ import {
   newRecipe,
   profileSchema,
   type Axis,
-  type Design,
+  type StoredDesign,
   type ImageBody,
   type ImportSummary,
   type ProfilesFile,
@@ -18,7 +18,8 @@ import { storeImage } from '../images/images.js';
 import { audit, type Actor } from '../audit/audit.js';
 import { insertComponents, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant } from '../publications/publications.js';
-import { readAxes, readDesigns, readProfiles, writeAxis, writeDesign, writeProfile } from '../variation/variation.js';
+import { readDesigns, writeDesign } from '../designs/designs.js';
+import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/variation.js';
 import { readImport } from '../threads/analyses.js';
 import { isThreadLimit } from '../threads/thread-errors.js';
 import type { ImportAnswer, ImportSource } from './import-thread.js';
@@ -106,8 +107,10 @@ async function keep(
 }
 
 /** The key of a design that is the same but for its key, or one for a new design. */
-function freeDesignKey({ design }: ImportResult, designs: readonly Design[]): string {
-  const text = (each: Design): string => JSON.stringify({ ...each, key: '' });
+function freeDesignKey({ design }: ImportResult, designs: readonly StoredDesign[]): string {
+  // The database keeps settings in an order of its own.
+  const text = ({ title, from, settings }: StoredDesign): string =>
+    JSON.stringify([title, from, Object.entries(settings).sort(([a], [b]) => (a < b ? -1 : 1))]);
   const same = designs.find((each) => text(each) === text(design));
   return same?.key ?? freeKey(design.key, (key) => designs.some((each) => each.key === key));
 }

@@ -17,6 +17,7 @@ import {
   type ContentNode,
   type NewComponent,
   type Reference,
+  type Use,
 } from '@allomorph/core';
 import { oneRow, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
@@ -142,19 +143,23 @@ export interface RevisionName {
   readonly revision: number;
 }
 
-/** Components at chosen revisions; what does not exist or is deleted is left out. */
+/**
+ * Components at chosen revisions; what does not exist is left out.
+ * @param withDeleted whether those in the bin are read as well
+ */
 export async function readRevisions(
   db: Queryable,
   workspace: string,
   wanted: readonly RevisionName[],
+  withDeleted = false,
 ): Promise<readonly Component[]> {
   if (wanted.length === 0) return [];
   const { rows } = await db.query<HeadRow & StoredBody>(
     `select c.key, c.kind, r.title, r.revision, ${bodyColumns}, ${labelColumns}
        from unnest($2::text[], $3::integer[]) as wanted (key, revision)
        join revisions r on r.workspace = $1 and r.key = wanted.key and r.revision = wanted.revision
-       join components c on c.workspace = $1 and c.key = r.key and c.deleted_at is null`,
-    [workspace, wanted.map(({ key }) => key), wanted.map(({ revision }) => revision)],
+       join components c on c.workspace = $1 and c.key = r.key and (c.deleted_at is null or $4)`,
+    [workspace, wanted.map(({ key }) => key), wanted.map(({ revision }) => revision), withDeleted],
   );
   return rows.map((row) => toComponent({ ...row, body: readBody(row) }));
 }
@@ -315,10 +320,11 @@ export async function deleteComponent(db: Queryable, actor: Actor, key: string):
   await lockLibrary(db, actor.workspace);
   const component = await requireComponent(db, actor.workspace, key);
   const { rows } = await db.query<{ source_kind: string; source: string; title: string }>(
-    `select distinct f.source_kind, f.source, coalesce(c.title, p.title, f.source) as title
+    `select distinct f.source_kind, f.source, coalesce(c.title, p.title, d.title, f.source) as title
        from component_references f
        left join components c on f.source_kind = 'component' and c.workspace = f.workspace and c.key = f.source
        left join publications p on f.source_kind = 'publication' and p.workspace = f.workspace and p.key = f.source
+       left join designs d on f.source_kind = 'design' and d.workspace = f.workspace and d.key = f.source
       where f.workspace = $1 and f.target = $2 and not (f.source_kind = 'component' and f.source = $2)
       order by title`,
     [actor.workspace, key],
@@ -376,11 +382,11 @@ export async function refuseDeleted(
     throw new HttpProblem(409, `“${deleted.title}” is in the bin. Bring it back first, or take it out here.`);
 }
 
-/** Replaces the rows that say what a component or publication refers to. */
+/** Replaces the rows that say what a component, publication or design refers to. */
 export async function writeReferences(
   db: Queryable,
   workspace: string,
-  sourceKind: 'component' | 'publication',
+  sourceKind: Use['sourceKind'],
   source: string,
   references: readonly Reference[],
 ): Promise<void> {

@@ -2,7 +2,7 @@ import type { ComponentKind, ReferenceKind, routes, Use, Uses, Received } from '
 import { likePattern, oneRow, type Queryable } from '../db/database.js';
 
 interface UseRow {
-  source_kind: 'component' | 'publication';
+  source_kind: Use['sourceKind'];
   source: string;
   title: string;
   component_kind: ComponentKind | null;
@@ -128,11 +128,12 @@ async function readPage(
      and (wanted.level = 0 or f.kind <> 'cross-reference')
     left join components c on f.source_kind = 'component' and c.workspace = $1 and c.key = f.source
     left join publications p on f.source_kind = 'publication' and p.workspace = $1 and p.key = f.source
-   where ($4 = '%%' or coalesce(c.title, p.title, f.source) ilike $4) and ($5::text is null or f.kind = $5)`;
+    left join designs d on f.source_kind = 'design' and d.workspace = $1 and d.key = f.source
+   where ($4 = '%%' or coalesce(c.title, p.title, d.title, f.source) ilike $4) and ($5::text is null or f.kind = $5)`;
   const values = [workspace, targets, levels, likePattern(filter.find), filter.kind ?? null];
   const { rows } = await db.query<UseRow & { total: number }>(
     `select *, count(*) over ()::integer as total from (
-       select f.source_kind, f.source, f.position, coalesce(c.title, p.title, f.source) as title,
+       select f.source_kind, f.source, f.position, coalesce(c.title, p.title, d.title, f.source) as title,
               c.kind as component_kind, f.target, f.kind, f.place, f.held, wanted.level ${found}
      ) uses order by ${orders[filter.order]} offset $6 limit $7`,
     [...values, offset, atOnce],

@@ -28,7 +28,7 @@ async function coverage(db: Queryable, { workspace, publication: key }: Coverage
     return found ? [{ id, profile: found }] : [];
   });
   const sets = new VariantSets(
-    read.source.axes,
+    read.source,
     variants.map((variant) => variant.profile),
   );
   return {

@@ -12,7 +12,7 @@ import {
 import type { Queryable } from '../db/database.js';
 import { readClosure } from '../library/closure.js';
 import type { KnownComponent } from '../library/components.js';
-import { readAxes } from '../variation/variation.js';
+import { readAxes, readStamps } from '../variation/variation.js';
 import { enginePublication, readPublication } from './publications.js';
 
 /** A publication with everything that it takes to build it. */
@@ -20,6 +20,8 @@ export interface PublicationSource {
   readonly publication: Publication;
   readonly source: Source;
   readonly components: readonly Component[];
+  /** Older revisions that held placements stay at. */
+  readonly held: readonly Component[];
   /** All that was looked for on the way, whether it is there or not. */
   readonly references: readonly string[];
 }
@@ -50,8 +52,13 @@ export async function readSource(
     references.push({ target, kind: 'variable', place: null, targetBlock: null, held: null }, ...referencesOf(value));
   }
   const { components, held, references: looked } = await readClosure(db, workspace, references, known);
-  const source = { library: libraryOf(components, held), axes: await readAxes(db, workspace), publications };
-  return { publication, source, components, references: looked };
+  const source = {
+    library: libraryOf(components, held),
+    axes: await readAxes(db, workspace),
+    stamps: await readStamps(db, workspace),
+    publications,
+  };
+  return { publication, source, components, held, references: looked };
 }
 
 /** A publication and those that stand in it, however deep. */

@@ -3,7 +3,7 @@ import {
   collectionOf,
   formatsOf,
   recordedRevisions,
-  staleCauses,
+  staleness,
   type BuildRecord,
   type BuiltFormat,
   type Component,
@@ -94,7 +94,8 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
       const record = build && built.get(build.id);
       const tools = { memory: memory.engine(workspace), formats: formatsOf(variant.formats), digest: hashOf };
       const recipe = recipes[at];
-      const causes = record && recipe ? staleCauses(record, withBuilt, recipe, tools) : [];
+      const { causes, formats } =
+        record && recipe ? staleness(record, withBuilt, recipe, tools) : { causes: [], formats: [] };
       own.push({
         variant: variant.id,
         title: variant.title,
@@ -108,6 +109,7 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
           return { ...cause, title };
         }),
         formats: (build && made.get(build.id)) ?? [],
+        staleFormats: formats,
       });
     });
     answers.push(...own);
@@ -126,7 +128,11 @@ async function stateOfVocabulary(db: Queryable, workspace: string): Promise<stri
           from axes where workspace = $1 and deleted_at is null),
        (select jsonb_agg(jsonb_build_array(key, revision, title, axes) order by key)
           from profiles where workspace = $1 and deleted_at is null),
-       (select jsonb_agg(jsonb_build_array(key, settings) order by key) from designs where workspace = $1),
+       (select jsonb_agg(jsonb_build_array(key, title, derives_from, standing) order by key)
+          from stamps where workspace = $1 and deleted_at is null),
+       (select jsonb_agg(jsonb_build_array(key, title, derives_from, settings) order by key)
+          from designs where workspace = $1 and deleted_at is null),
+       (select jsonb_agg(jsonb_build_array(key, faces) order by key) from fonts where workspace = $1 and deleted_at is null),
        (select jsonb_agg(jsonb_build_array(key, title, revision) order by key)
           from publications where workspace = $1 and deleted_at is null))::text as state`,
     [workspace],

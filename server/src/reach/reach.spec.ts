@@ -9,6 +9,7 @@ import {
   type StoredVariant,
   type Uses,
   type VariantFreshness,
+  type Variation,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
@@ -91,6 +92,49 @@ describe('Freshness and reach over the demo library', () => {
     const reader = await server.as('reader');
     const { status } = await reader.post('/components/safety/reach', { base: 1, title: 'x', body: { type: 'topic' } });
     expect(status).toBe(403);
+  });
+
+  it('tells whom a changed stamp concerns: its standing condition those whose profile answers otherwise, its look those of the design', async () => {
+    const keeper = await server.as('keeper');
+    const guides = variants.filter(({ publication }) => publication === 'installation-guide');
+    await build(guides);
+    const stale = async () => {
+      const all = (await freshness()).filter(({ variant }) => guides.some(({ id }) => id === variant));
+      return all.filter(({ state }) => state === 'stale');
+    };
+    expect(await stale()).toEqual([]);
+    const { json } = await keeper.get<Variation>('/variation');
+    const stamp = json.stamps.find(({ key }) => key === 'trained-staff');
+    if (!stamp) throw new Error('The demo has no stamp for trained staff.');
+    const { revision, ...rest } = stamp;
+    // Both guides are for installers: what they may read stays.
+    const wider = { ...rest, when: 'audience is installer, technician, field, workshop, observer' };
+    await keeper.put('/stamps/trained-staff', { ...wider, base: revision });
+    expect(await stale()).toEqual([]);
+    await keeper.put('/stamps/trained-staff', { ...rest, when: 'audience is workshop', base: revision + 1 });
+    expect((await stale()).map(({ causes }) => causes.map(({ kind }) => kind))).toEqual(
+      guides.map(() => ['condition']),
+    );
+    await keeper.put('/stamps/trained-staff', { ...rest, base: revision + 2 });
+    expect(await stale()).toEqual([]);
+    const own = (frame: string, base: number) =>
+      keeper.put('/designs/own', {
+        key: 'own',
+        title: 'Own',
+        from: 'plain',
+        settings: { 'stamps.trained-staff.frame': frame },
+        base,
+      });
+    await own('box', 0);
+    const { json: now } = await keeper.get<StoredVariant[]>('/variants');
+    const [first] = now.filter(({ id }) => guides.some((guide) => guide.id === id));
+    if (!first) throw new Error('The demo has no installation guide.');
+    const { id } = first;
+    await keeper.put(`/variants/${id}`, { ...first, design: 'own', base: first.revision });
+    await build([{ ...first, design: 'own' }]);
+    expect(await stale()).toEqual([]);
+    await own('tint', 1);
+    expect((await stale()).map(({ variant }) => variant)).toEqual([id]);
   });
 
   it('shows before a save which deliverables it would change and how they would read', async () => {

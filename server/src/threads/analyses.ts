@@ -1,7 +1,9 @@
 import type { EntryChange, PublicationCoverage, ReachReport, VariantFreshness } from '@allomorph/core';
 import type { BuildOrder, BuildReport } from '../builds/build-thread.js';
 import type { CompareOrder } from '../compare/compare-thread.js';
+import type { MadeOrigin, OriginThreadOrder } from '../builds/origin-thread.js';
 import type { Database } from '../db/database.js';
+import type { MadePreview, PreviewThreadOrder } from '../designs/preview-thread.js';
 import type { ImportAnswer, ImportOrder } from '../imports/import-thread.js';
 import type { CoverageOrder } from '../publications/coverage-thread.js';
 import type { FreshnessOrder } from '../reach/freshness-thread.js';
@@ -19,6 +21,8 @@ const tasks = {
   freshness: new Task<FreshnessOrder, never, readonly VariantFreshness[]>(moduleOf('../reach/freshness-thread')),
   reach: new Task<ReachOrder, never, ReachReport>(moduleOf('../reach/reach-thread')),
   compare: new Task<CompareOrder, never, readonly EntryChange[]>(moduleOf('../compare/compare-thread')),
+  preview: new Task<PreviewThreadOrder, never, MadePreview>(moduleOf('../designs/preview-thread')),
+  origin: new Task<OriginThreadOrder, never, MadeOrigin | null>(moduleOf('../builds/origin-thread')),
   coverage: new Task<CoverageOrder, never, PublicationCoverage>(moduleOf('../publications/coverage-thread')),
 };
 
@@ -28,6 +32,7 @@ export const buildTask = new Task<BuildOrder, BuildReport, void>(moduleOf('../bu
 /** What takes long to work out, in threads that keep what helps with the next question. */
 export class Analyses {
   private readonly pool: WorkPool;
+  private readonly previews = new WorkPool({ threads: 1, mostWaiting: 20 });
 
   constructor(
     private readonly db: Database,
@@ -55,7 +60,7 @@ export class Analyses {
   /** Two variants side by side. */
   compare(
     workspace: string,
-    variants: Pick<CompareOrder, 'before' | 'after'>,
+    variants: Pick<CompareOrder, 'before' | 'after' | 'built'>,
     signal: AbortSignal,
   ): Promise<readonly EntryChange[]> {
     const order = { url: this.db.url, workspace, buildDate: today(), ...variants };
@@ -68,8 +73,19 @@ export class Analyses {
     return this.pool.run(tasks.coverage, order, { limitSeconds, key: `${workspace} ${publication}`, signal });
   }
 
-  stop(): Promise<void> {
-    return this.pool.end();
+  /** What a variant would look like in a design. In a thread of its own, as it keeps a typesetter. */
+  preview(order: Omit<PreviewThreadOrder, 'url' | 'buildDate'>, signal: AbortSignal): Promise<MadePreview> {
+    const whole = { ...order, url: this.db.url, buildDate: today() };
+    return this.previews.run(tasks.preview, whole, { limitSeconds: 60, signal });
+  }
+
+  /** A page of a build, and where everything on it comes from. */
+  origin(order: Omit<OriginThreadOrder, 'url'>, signal: AbortSignal): Promise<MadeOrigin | null> {
+    return this.pool.run(tasks.origin, { ...order, url: this.db.url }, { limitSeconds, signal });
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all([this.pool.end(), this.previews.end()]);
   }
 }
 

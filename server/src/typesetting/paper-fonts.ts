@@ -2,11 +2,19 @@ import { createRequire } from 'node:module';
 
 const require = createRequire(import.meta.url);
 const faces = ['400Regular', '400Regular_Italic', '600SemiBold', '600SemiBold_Italic', '700Bold', '700Bold_Italic'];
-/** The files of the fonts that come with the application, as paper takes them; all under the SIL Open Font License. */
-export const paperFonts: readonly string[] = [
-  ...faces.map((face) => ['source-serif-4', 'SourceSerif4', face]),
-  ...faces.map((face) => ['source-sans-3', 'SourceSans3', face]),
-  ...faces.map((face) => ['jetbrains-mono', 'JetBrainsMono', face]),
-].map(([family = '', name = '', face = '']) =>
-  require.resolve(`@expo-google-fonts/${family}/${face}/${name}_${face}.ttf`),
+const families: Readonly<Record<string, readonly [packageName: string, name: string]>> = {
+  serif: ['source-serif-4', 'SourceSerif4'],
+  sans: ['source-sans-3', 'SourceSans3'],
+  mono: ['jetbrains-mono', 'JetBrainsMono'],
+};
+
+/** The file of a font that comes with the application, as paper takes it; under the SIL Open Font License. */
+export function paperFont(family: string, face = '400Regular'): string {
+  const [packageName, name] = families[family] ?? ['', ''];
+  return require.resolve(`@expo-google-fonts/${packageName}/${face}/${name}_${face}.ttf`);
+}
+
+/** The files of all of them. */
+export const paperFonts: readonly string[] = Object.keys(families).flatMap((family) =>
+  faces.map((face) => paperFont(family, face)),
 );

@@ -11,17 +11,33 @@ process.on('disconnect', () => process.exit());
 
 /** How many documents something stays remembered for that none of them used. */
 const mostAge = 10;
+/** The fonts that come with the application, and those that were sent besides for the document at hand. */
+let shipped = [];
 let compiler;
+let compilerFonts = '';
 
 /** What the typesetter says of a document. */
 const sentencesOf = (error) => (error ? error.shortDiagnostics.map(({ message }) => message).filter(Boolean) : []);
 
-function typeset({ files, standard, timestamp }) {
+/** A compiler knows its fonts from the start: other fonts take another one, which has nothing to remember yet. */
+function compilerFor(fonts) {
+  const name = fonts.map(({ digest }) => digest).join();
+  if (!compiler || name !== compilerFonts) {
+    const fontBlobs = [...shipped, ...fonts.map(({ bytes }) => Buffer.from(bytes))];
+    compiler = NodeCompiler.create({ workspace: folder, fontArgs: [{ fontBlobs }] });
+    compilerFonts = name;
+  }
+  return compiler;
+}
+
+function typeset({ files, fonts, standard, timestamp }) {
+  compilerFor(fonts);
   for (const { path, bytes } of files) compiler.mapShadow(join(folder, path), Buffer.from(bytes));
   try {
     const compiled = compiler.compile({ mainFilePath: join(folder, 'main.typ') });
     if (!compiled.result) return { failed: sentencesOf(compiled.takeError()) };
     const pages = compiled.result.numOfPages;
+    if (standard === 'drawing') return { pdf: Buffer.from(compiler.plainSvg(compiled.result)), pages, against: [] };
     const options = { creationTimestamp: timestamp };
     try {
       return { pdf: compiler.pdf(compiled.result, { ...options, pdfStandard: standard }), pages, against: [] };
@@ -41,10 +57,7 @@ function typeset({ files, standard, timestamp }) {
 
 process.on('message', ({ fonts, job }) => {
   if (fonts) {
-    compiler = NodeCompiler.create({
-      workspace: folder,
-      fontArgs: [{ fontBlobs: fonts.map((path) => readFileSync(path)) }],
-    });
+    shipped = fonts.map((path) => readFileSync(path));
     return;
   }
   const begun = process.cpuUsage();

@@ -5,13 +5,16 @@ import { paperFonts } from './paper-fonts.js';
 /** A document to be typeset: the file `main.typ`, and what it reads. */
 export interface TypesetJob {
   readonly files: readonly { readonly path: string; readonly bytes: Uint8Array }[];
-  /** A standard that the document is to keep, such as `ua-1`. */
+  /** Fonts besides those that come with the application. */
+  readonly fonts: readonly { readonly digest: string; readonly bytes: Uint8Array }[];
+  /** A standard that the document is to keep, such as `ua-1`; `drawing`: it is drawn for the screen instead. */
   readonly standard: string;
   /** When the document was made, in seconds since 1970. */
   readonly timestamp: number;
 }
 
 export interface TypesetDocument {
+  /** The document, or the drawing of its pages one below the other (SVG). */
   readonly pdf: Buffer;
   readonly pages: number;
   /** Why the document does not claim to keep the standard; empty: it does. */

@@ -1,4 +1,13 @@
-import { makeNode, makeText, type Revised, type StoredProfile, type Variation } from '@allomorph/core';
+import {
+  makeNode,
+  makeText,
+  type Component,
+  type ComponentList,
+  type Revised,
+  type StampUse,
+  type StoredProfile,
+  type Variation,
+} from '@allomorph/core';
 import { variantRecipe } from '../../../tests/support/library-parts.js';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
@@ -22,7 +31,7 @@ describe('The vocabulary', () => {
     await keeper.put('/axes/level', { key: 'level', title: 'Level', values: [], base: 0 });
     const { json } = await keeper.get<Variation>('/variation');
     expect(json.axes.map((axis) => axis.key)).toEqual(['os', 'level']);
-    expect(json.designs.map((design) => design.key)).toEqual(['labelled', 'plain']);
+    expect(json.designs.map((design) => design.key)).toEqual(['plain', 'labelled', 'compact', 'formal']);
   });
 
   it('refuses a value twice on an axis, and keys that nobody could type', async () => {
@@ -62,6 +71,65 @@ describe('The vocabulary', () => {
       base: 1,
     });
     expect([free.status, free.json.revision]).toEqual([200, 2]);
+  });
+
+  it('keeps stamps, and refuses to lose what content, other stamps or their conditions name', async () => {
+    const stamp = (key: string, more: object = {}) => ({
+      key,
+      title: key,
+      on: 'both',
+      from: null,
+      when: null,
+      ...more,
+    });
+    const put = (key: string, more: object = {}, base = 0) =>
+      keeper.put<ProblemDetails>(`/stamps/${key}`, { ...stamp(key, more), base });
+    expect((await put('trained', { when: 'os is suse' })).status).toBe(200);
+    expect((await put('workshop', { from: 'trained' })).status).toBe(200);
+    const refused = async (answer: Promise<{ status: number; json: ProblemDetails }>) => {
+      const { status, json } = await answer;
+      return [status, json.detail];
+    };
+    expect(await refused(put('trained', { from: 'workshop' }, 1))).toEqual([
+      422,
+      '“trained” would derive from itself.',
+    ]);
+    expect(await refused(put('x', { from: 'none' }))).toEqual([422, 'There is no stamp “none” to derive from.']);
+    expect(await refused(put('x', { when: 'os is' }))).toEqual([400, jasmine.stringContaining('Condition: Expected')]);
+    expect(await refused(put('x', { when: '@stamp is trained' }))).toEqual([
+      400,
+      'when: A standing condition names axes, not stamps.',
+    ]);
+    expect(await refused(put('trained', {}, 0))).toEqual([409, 'There is already one with the key “trained”.']);
+    expect(await refused(keeper.delete('/stamps/trained'))).toEqual([
+      409,
+      'The stamp “workshop” derives from this one.',
+    ]);
+    expect(await refused(keeper.put('/axes/os', { ...system, values: [value('linux')], base: 2 }))).toEqual([
+      409,
+      'The stamp “trained” has a standing condition on the value “suse”; take it out there first.',
+    ]);
+    const writer = await server.as('writer');
+    const { json: made } = await writer.post<Component>('/components', {
+      kind: 'snippet',
+      title: 'Stamped',
+      body: makeNode('fragment', null, [
+        makeNode('paragraph', null, [makeText('x', [{ type: 'stamp', attrs: { stamp: 'workshop' } }])]),
+      ]),
+    });
+    expect(await refused(keeper.delete('/stamps/workshop'))).toEqual([
+      409,
+      '“Stamped” bears this stamp; take it off there first.',
+    ]);
+    const { json: uses } = await (await server.as('reader')).get<StampUse[]>('/stamps/uses');
+    expect(uses).toEqual([{ stamp: 'workshop', components: 1 }]);
+    const { json: listed } = await writer.get<ComponentList>('/components?stamp=workshop');
+    expect(listed.items.map(({ key }) => key)).toEqual([made.key]);
+    expect((await writer.put('/stamps/x', { ...stamp('x'), base: 0 })).status).toBe(403);
+    await writer.delete(`/components/${made.key}`);
+    expect((await keeper.delete('/stamps/workshop')).status).toBe(204);
+    expect((await keeper.delete('/stamps/trained')).status).toBe(204);
+    expect((await keeper.get<Variation>('/variation')).json.stamps).toEqual([]);
   });
 
   it('keeps profiles, and refuses to delete one that a variant uses', async () => {

@@ -1,14 +1,30 @@
 import { Packer } from 'docx';
 import { strFromU8, unzipSync } from 'fflate';
-import { formatsOf, makeNode, makeText, type ContentNode, type PagedDocument } from '@allomorph/core';
+import {
+  formatsOf,
+  makeNode,
+  makeText,
+  resolveDesign,
+  shippedDesigns,
+  type ContentNode,
+  type PagedDocument,
+  type Stamp,
+} from '@allomorph/core';
 import { numberedOf } from '../../../tests/support/build.js';
 import { entry, p, publicationOf, recipeOf, sourceOf, topic } from '../../../tests/support/library-parts.js';
 import { sameBytes } from './same-bytes.js';
 import { writeDocument } from './write-document.js';
 
+const stamps: readonly Stamp[] = [
+  { key: 'value', title: 'Set value', on: 'phrases', from: null, when: null },
+  { key: 'trained', title: 'Trained staff', on: 'blocks', from: null, when: null },
+];
+
 /** The parts of the file of a topic, by their names. */
 async function partsOf(...flow: readonly ContentNode[]): Promise<(name: string) => string> {
-  const numbered = numberedOf(sourceOf([topic('t', ...flow)]), recipeOf(publicationOf([entry('e', 't')])));
+  const design = resolveDesign('plain', shippedDesigns, 'en', stamps);
+  const source = sourceOf([topic('t', ...flow)], [], stamps);
+  const numbered = numberedOf(source, recipeOf(publicationOf([entry('e', 't')]), { design }));
   const [word] = formatsOf(['docx']);
   const document = JSON.parse(word?.render(numbered).files[0]?.text ?? '') as PagedDocument;
   const files = unzipSync(await sameBytes(await Packer.toBuffer(writeDocument(document, new Map())), '2026-11-24'));
@@ -51,8 +67,40 @@ describe('A file for word processors', () => {
       makeNode('steps', null, [makeNode('step', { id: 's' }, [p('one')])]),
     );
     expect(part('numbering')).toContain('<w:start w:val="4"/><w:numFmt w:val="lowerRoman"/>');
-    const numbers = [...part('document').matchAll(/<w:numId w:val="(\d+)"\/>/g)].map(([, id]) => id);
+    const paragraphs = part('document').split('</w:p>');
+    const numbers = paragraphs
+      .filter((each) => each.includes('ListParagraph'))
+      .map((each) => /<w:numId w:val="(\d+)"\/>/.exec(each)?.[1]);
     expect(new Set(numbers).size).toBe(2);
+  });
+
+  it('has styles named by the stamps of the team, on what bears them', async () => {
+    const part = await partsOf(
+      p('To ', makeText('12 N·m', [{ type: 'stamp', attrs: { stamp: 'value' } }])),
+      { ...p('Alone'), attrs: { stamp: 'trained' } },
+      makeNode('bullet_list', null, [makeNode('list_item', { stamp: 'trained' }, [p('item')])]),
+      table({ ...row(cell('in a row')), attrs: { stamp: 'trained' } }),
+    );
+    const styles = part('styles');
+    expect(styles).toContain('w:styleId="StampBlock-trained"><w:name w:val="Trained staff (block)"/>');
+    expect(styles).toMatch(
+      /w:styleId="StampPhrase-value"><w:name w:val="Set value \(words\)"\/>.*?<w:u w:val="single"/,
+    );
+    const styleOf = (words: string): string | undefined =>
+      part('document')
+        .split('</w:p>')
+        .find((each) => each.includes(words))
+        ?.match(/<w:pStyle w:val="([^"]+)"/)?.[1];
+    expect(['Alone', 'item', 'in a row', 'To '].map(styleOf)).toEqual([
+      'StampBlock-trained',
+      'StampBlock-trained',
+      'StampBlock-trained',
+      'BodyText',
+    ]);
+    expect(part('document')).toMatch(/<w:rStyle w:val="StampPhrase-value"\/>.{0,200}12 N·m/);
+    const names = new Set([...styles.matchAll(/w:styleId="([^"]+)"/g)].map(([, name]) => name));
+    const used = [...part('document').matchAll(/<w:[pr]Style w:val="([^"]+)"/g)].map(([, name]) => name);
+    expect(used.filter((name) => !names.has(name))).toEqual([]);
   });
 
   it('has no date but that of the build, and no name by chance', async () => {
@@ -60,5 +108,26 @@ describe('A file for word processors', () => {
     const [one, two] = [await partsOf(linked), await partsOf(linked)];
     expect(one('document')).toBe(two('document'));
     expect(one('document')).toContain('r:id="rIdLink1"');
+  });
+
+  it('has captions that are counted, references that read them, and marks for the index, as fields', async () => {
+    const figure = (id: string): ContentNode =>
+      makeNode('example', { id }, [makeNode('title', null, [makeText(`Title ${id}`)]), p('x')]);
+    const marker = makeNode('index_marker', { primary: 'mast: "high"', secondary: 'foot' });
+    const leads = makeNode('index_marker', { primary: 'pole', see: 'mast' });
+    const lead = (form: string): ContentNode => makeNode('cross_reference', { component: null, target: 'b', form });
+    const part = await partsOf(figure('a'), figure('b'), p('See ', lead('number'), ', ', lead('title'), marker, leads));
+    const told = [...part('document').matchAll(/<w:instrText[^>]*>([^<]*)</g)].map(([, text = '']) => text.trim());
+    expect(told.filter((each) => each.startsWith('SEQ'))).toEqual(['SEQ Example \\* ARABIC', 'SEQ Example \\* ARABIC']);
+    const references = told.filter((each) => each.startsWith('REF'));
+    expect(references).toEqual([jasmine.stringMatching(/^REF _n\d+ \\h$/), jasmine.stringMatching(/^REF _t\d+ \\h$/)]);
+    // What a field reads is there.
+    for (const reference of references)
+      expect(part('document')).toContain(`<w:bookmarkStart w:name="${reference.split(' ')[1] ?? ''}"`);
+    expect(told).toContain('XE &quot;mast\\: \\&quot;high\\&quot;:foot&quot;');
+    expect(told.some((each) => each.startsWith('XE &quot;pole&quot; \\t &quot;'))).toBeTrue();
+    expect(told.filter((each) => each.startsWith('INDEX')).length).toBe(1);
+    const marks = (type: string): number => count(part('document'), `w:fldCharType="${type}"`);
+    expect(marks('begin')).toBe(marks('end'));
   });
 });

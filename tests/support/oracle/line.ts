@@ -87,3 +87,16 @@ export function plain(nodes: readonly Pick<Node, 'type' | 'text'>[]): string {
     .replace(/\s+/g, ' ')
     .trim();
 }
+
+const silent = ['line_break', 'index_marker', 'footnote_reference'];
+
+/**
+ * A title with a marker where nobody can read anything in it.
+ * @param alsoSilent what says nothing there, besides what never does
+ */
+export function withMarker(title: readonly Node[], alsoSilent: readonly string[] = []): readonly Node[] {
+  const isWordless = title.every(({ text, type }) =>
+    text === undefined ? [...silent, ...alsoSilent].includes(type) : text.trim() === '',
+  );
+  return isWordless ? [...title, { type: 'missing', attrs: {}, marks: [], content: [] }] : title;
+}

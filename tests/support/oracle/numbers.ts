@@ -2,7 +2,7 @@ import { contentBody } from '../../../core/src/model/component.js';
 import type { ContentNode } from '../../../core/src/model/node.js';
 import type { Recipe } from '../../../core/src/model/publication.js';
 import type { Source } from '../../../core/src/model/source.js';
-import { plain, plainLeaf, readLine } from './line.js';
+import { plain, plainLeaf, readLine, withMarker } from './line.js';
 import { copy, lineKinds, type Entry, type Node } from './nodes.js';
 
 /** A page as it reads: its heading, then a line for each thing on it. */
@@ -66,18 +66,18 @@ export class Numbers {
             parent.depth < sectionDepth
           )
             number = `${parent.number}.${(parent.sections.count += 1)}`;
-        } else {
+        } else if (kind !== 'back') {
           this.top[kind as 'part'] += 1;
           number = this.numeral(this.top[kind as 'part'], numerals[kind as 'part']);
         }
         const counters: Counters =
           kind !== 'section' && number !== '' ? { prefix: number, figure: 0, table: 0, example: 0 } : this.through;
-        const title = readLine(entry.title, plainLeaf);
+        const title = readLine(number === '' ? withMarker(entry.title) : entry.title, plainLeaf);
         const own = kind === 'section' && chapter ? chapter : { counters, title: plain(entry.title) };
         const heading = `${number}|${plain(entry.title)}`;
         flat.push({
           entry,
-          heading: `${entry.id} ${kind === 'book' ? 'front' : kind} ${number} ${title}`,
+          heading: `${entry.id} ${kind === 'book' || kind === 'back' ? 'front' : kind} ${number} ${title}`,
           chapter: own.title,
         });
         if (entry.topic !== null) this.targets.push({ key: `${entry.topic}#`, path: [entry.id], name: heading });

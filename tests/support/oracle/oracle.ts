@@ -2,7 +2,7 @@ import { contentBody, type Component } from '../../../core/src/model/component.j
 import type { OutlineEntry, Publication, Recipe, VariableValues } from '../../../core/src/model/publication.js';
 import type { Source } from '../../../core/src/model/source.js';
 import { isIn, leavesOf, readCondition, wayDown, type Condition } from './conditions.js';
-import { mend, readLine } from './line.js';
+import { mend, readLine, withMarker } from './line.js';
 import { copy, gap, lineKinds, missing, placedNode, textNode, type Entry, type Node } from './nodes.js';
 import { Numbers, type OraclePage } from './numbers.js';
 
@@ -62,7 +62,11 @@ class Oracle {
     const title = this.line(copy(publication.title), place);
     const entries = this.entries(publication.entries, root, '', [publication.key]);
     const pages = new Numbers(this.recipe, this.source, entries, (problem) => this.problems.add(problem)).pages();
-    return { title: readLine(title, () => ''), pages, problems: [...this.problems].sort() };
+    return {
+      title: readLine(withMarker(title, ['image', 'cross_reference', 'variable']), () => ''),
+      pages,
+      problems: [...this.problems].sort(),
+    };
   }
 
   // Conditions: a leaf holds when one of its values is in; a value is in as its nearest mark says.
@@ -81,6 +85,17 @@ class Oracle {
     if ('not' in condition) return !this.decide(condition.not);
     if ('all' in condition) return condition.all.every((each) => this.decide(each));
     return condition.any.some((each) => this.decide(each));
+  }
+
+  /** Whether the conditions on something hold: its own, and those of its stamp and of all that this derives from. */
+  private stands({ attrs }: Pick<Node, 'attrs'>): boolean {
+    if (!this.holds(attrs['when'])) return false;
+    return this.standing(attrs['stamp']).every((when) => this.holds(when));
+  }
+
+  private standing(key: unknown): readonly (string | null)[] {
+    const stamp = this.source.stamps.find((each) => each.key === key);
+    return stamp ? [stamp.when, ...this.standing(stamp.from)] : [];
   }
 
   // The outline.
@@ -143,7 +158,7 @@ class Oracle {
   // Blocks.
 
   private blocks(nodes: readonly Node[], place: Place, around: unknown): Node[] {
-    return nodes.flatMap((node) => (this.holds(node.attrs['when']) ? this.block(node, place, around) : []));
+    return nodes.flatMap((node) => (this.stands(node) ? this.block(node, place, around) : []));
   }
 
   private block(node: Node, place: Place, around: unknown): Node[] {
@@ -203,7 +218,7 @@ class Oracle {
       }
     });
     const columns = (node.attrs['columns'] ?? []) as { when?: string | null }[];
-    const rowsIn = node.content.map((row) => this.holds(row.attrs['when']));
+    const rowsIn = node.content.map((row) => this.stands(row));
     const width = Math.max(0, ...squares.map((row) => row.length));
     const columnsIn = Array.from({ length: width }, (_, x) => this.holds(columns[x]?.when));
     const begun = new Set<Node>();
@@ -295,7 +310,7 @@ class Oracle {
         this.report('missing-target', inside, null);
         return [];
       }
-      if (!way.every((each) => this.holds(each.attrs['when']))) return [];
+      if (!way.every((each) => this.stands(each))) return [];
       const found = way.at(-1) as Node;
       return this.blocks(withTitle ? [found] : found.content.slice(1), inside, null);
     }
@@ -347,10 +362,7 @@ class Oracle {
     const result: Node[] = [];
     let last: Node | null = null;
     for (const node of nodes) {
-      if (
-        !this.holds(node.attrs['when']) ||
-        !node.marks.every((mark) => mark.type !== 'condition' || this.holds(mark.attrs?.['when']))
-      ) {
+      if (!this.stands(node) || !node.marks.every((mark) => this.stands({ attrs: mark.attrs ?? {} }))) {
         result.push(gap());
         continue;
       }
@@ -369,8 +381,10 @@ class Oracle {
   private together(a: Node | null, b: Node): boolean {
     const leaves = (node: Node): { axis: string; values: readonly string[] }[][] =>
       node.marks.flatMap((mark) => {
-        const condition = mark.type === 'condition' ? readCondition(String(mark.attrs?.['when'])) : null;
-        return condition ? [leavesOf(condition)] : [];
+        const limits = mark.type === 'condition' ? [mark.attrs?.['when']] : this.standing(mark.attrs?.['stamp']);
+        const conditions = limits.map((when) => (typeof when === 'string' ? readCondition(when) : null));
+        const leaves = conditions.flatMap((condition) => (condition ? leavesOf(condition) : []));
+        return leaves.length > 0 ? [leaves] : [];
       });
     if (!a) return false;
     return leaves(a).some((first) =>

@@ -60,6 +60,12 @@ export const routes: Routes = [
         canDeactivate: [unsavedGuard],
       },
       {
+        path: 'design',
+        title: 'Design',
+        loadComponent: () => import('./design/design').then((m) => m.DesignPlace),
+        canDeactivate: [unsavedGuard],
+      },
+      {
         path: 'compare',
         title: 'Compare',
         loadComponent: () => import('./compare/compare').then((m) => m.ComparePlace),
@@ -68,6 +74,11 @@ export const routes: Routes = [
         path: 'builds',
         title: 'Builds',
         loadComponent: () => import('./builds/builds').then((m) => m.BuildsPlace),
+      },
+      {
+        path: 'builds/:build/origin',
+        title: 'Origin',
+        loadComponent: () => import('./builds/origin').then((m) => m.OriginPlace),
       },
       {
         path: 'bin',

@@ -61,6 +61,7 @@ export function roleOf(element: XmlElement): NonNullable<OutlineEntry['role']> {
   if (element.name === 'book' || element.name === 'set') return 'book';
   if (element.name === 'part') return 'part';
   if (element.name === 'appendix') return 'appendix';
+  if (element.name === 'colophon') return 'back';
   if (unnumberedChapters.has(element.name)) return 'front';
   return 'auto';
 }

@@ -1,3 +1,6 @@
+import type { Design } from '../../design/design.js';
+import { resolveDesign } from '../../design/resolve.js';
+import { shippedDesigns } from '../../design/shipped.js';
 import { checkBody } from '../../content/body.js';
 import { contentBody } from '../../model/component.js';
 import { makeNode, textAttr, textOf, walk, type ContentNode } from '../../model/node.js';
@@ -27,6 +30,7 @@ const all = (node: ContentNode, type: string): readonly ContentNode[] => {
   walk(node, (each) => void (each.type === type && found.push(each)));
   return found;
 };
+const designOf = ({ design }: ImportResult): Design => resolveDesign(design.key, [...shippedDesigns, design], 'en');
 const notesOf = (result: ImportResult): readonly string[] => result.notes.map(({ message }) => message);
 
 describe('A book', () => {
@@ -36,8 +40,8 @@ describe('A book', () => {
        <chapter><title>First of ${name}</title><sect1><title>S</title><para>x</para></sect1></chapter>
        <chapter><title>Second of ${name}</title><para>y</para></chapter></book>`;
     const result = load(`<set><title>All</title>${book('A')}<xi:include href="b.xml"/></set>`, { 'b.xml': book('B') });
-    const recipe = recipeOf(result.publication, { design: result.design, profile: { axes: {} } });
-    const source = { library: libraryOf(result.components), axes: [], publications: new Map() };
+    const recipe = recipeOf(result.publication, { design: designOf(result), profile: { axes: {} } });
+    const source = { library: libraryOf(result.components), axes: [], stamps: [], publications: new Map() };
     const pages = flattenPages(numberPublication(assemblePublication(source, recipe), recipe).pages);
     expect(pages.map(({ label }) => `${label.number} ${label.title.map((node) => textOf(node)).join('')}`)).toEqual([
       ' A',
@@ -103,7 +107,9 @@ describe('Section numbers', () => {
       read: () => chapter('<section><title>S</title><para>x</para></section>'),
       publication: 'A Book',
       styleSheets: texts.map((text, at) => ({ path: text.startsWith('<') ? `s${at}.xsl` : `s${at}.dsl`, text })),
-    }).design.numerals.section;
+    }).design.settings['numerals.section'] === 'none'
+      ? 'none'
+      : 'decimal';
   // Parameters of the DocBook XSL stylesheets 1.79 and of the DSSSL ones, by their references.
   const xslt = (content: string): string =>
     `<xsl:stylesheet xmlns:xsl="http://www.w3.org/1999/XSL/Transform" version="1.0">${content}</xsl:stylesheet>`;

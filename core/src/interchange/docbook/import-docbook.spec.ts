@@ -2,7 +2,7 @@ import { assemblePublication } from '../../assemble/assemble.js';
 import { checkBody } from '../../content/body.js';
 import { textOf, walk, type ContentNode } from '../../model/node.js';
 import { contentBody, libraryOf, type Component, type VariableBody } from '../../model/component.js';
-import { plainDesign } from '../../number/design.js';
+import { plainDesign } from '../../design/design.js';
 import { flattenEntries } from '../../model/publication.js';
 import { recipeOf, textIn } from '../../../../tests/support/library-parts.js';
 import type { ProfilesFile } from '../../contract/profiles-file.js';
@@ -128,7 +128,7 @@ describe('The DocBook import', () => {
     expect(flattenEntries(result.publication.entries).length).toBe(2);
     const recipe = recipeOf(result.publication, { design: plainDesign, profile: { axes: {} } });
     const { entries, problems } = assemblePublication(
-      { library: libraryOf(result.components), axes: [], publications: new Map() },
+      { library: libraryOf(result.components), axes: [], stamps: [], publications: new Map() },
       recipe,
     );
     expect(problems).toEqual([]);

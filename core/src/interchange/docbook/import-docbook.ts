@@ -1,7 +1,8 @@
 import { assignIds, idsAfter, tidyBody } from '../../content/body.js';
 import { makeNode, makeText } from '../../model/node.js';
 import { keyFromTitle, type Component } from '../../model/component.js';
-import { importedDesign, type Design } from '../../number/design.js';
+import type { StoredDesign } from '../../design/resolve.js';
+import { importedDesign } from '../../design/shipped.js';
 import { ImportFault, type ImportResult } from '../import-result.js';
 import { flow, isBlock } from './blocks.js';
 import { inline } from './inline.js';
@@ -49,14 +50,16 @@ export function importDocbook(options: DocbookImport): ImportResult {
 }
 
 /** How the book counts. An index stands where it has a place for one; sections have numbers, unless its own style sheets give none. */
-function designOf({ asksForIndex, options }: ImportSession): Design {
-  const { lists, numerals } = importedDesign;
+function designOf({ asksForIndex, options }: ImportSession): StoredDesign {
   const isNumbered = numbersSections(options.styleSheets ?? []) ?? true;
   return {
     ...importedDesign,
     ...(isNumbered ? {} : { title: 'As imported books without section numbers count' }),
-    numerals: { ...numerals, section: isNumbered ? numerals.section : 'none' },
-    lists: { ...lists, index: asksForIndex },
+    settings: {
+      ...importedDesign.settings,
+      ...(isNumbered ? {} : { 'numerals.section': 'none' }),
+      ...(asksForIndex ? { 'lists.back': ['index'] } : {}),
+    },
   };
 }
 

@@ -4,21 +4,28 @@ import { plainText } from '../../number/plain-text.js';
 import { digestOf } from '../../model/digest.js';
 import { fileNameFor, imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
-import type { Format, FormatFile, Picture, Rendition } from '../format.js';
+import type { FontFile, Format, FormatFile, Picture, Rendition } from '../format.js';
 import { element, escapeHtml, startTag, xmlCharacters, xmlSyntax, type Attributes } from '../markup.js';
 import { ownPages } from '../web/addresses.js';
 import { labelLine, listPages, type ListPage } from '../web/lists.js';
 import type { PageForm, PagePlace } from '../web/page-form.js';
 import { PageWriter } from '../web/page-writer.js';
-import { siteFonts } from '../web/style.js';
-import { directionOf, outputWords, type OutputWords } from '../words.js';
+import { directionOf, wordsOf, type OutputWords } from '../words.js';
+import { coverMarkup, coverPictures } from '../web/cover-markup.js';
+import { charactersOf, webFonts } from '../looks/web-fonts.js';
 import { bookStyle } from './style.js';
 
 /** A book for reading devices (EPUB 3.3): a file a topic, with the navigation that readers know. */
 export const epub: Format = {
   ...formatFacts.epub,
-  capabilities: { pageNumbers: false, allCandidates: false, playsRecordings: false, relativeAddresses: false },
-  version: 1,
+  capabilities: {
+    pageNumbers: false,
+    allCandidates: false,
+    playsRecordings: false,
+    relativeAddresses: false,
+    hasLooks: true,
+  },
+  version: 3,
   render: (publication) => new Book(publication).render(),
 };
 
@@ -63,7 +70,7 @@ class Book {
   private readonly lists: readonly ListPage[];
 
   constructor(private readonly publication: NumberedPublication) {
-    this.words = outputWords(publication.facts.language);
+    this.words = wordsOf(publication);
     this.title = plainText(publication.title, this.words);
     this.pages = flattenPages(publication.pages);
     this.lists = listPages(publication, form);
@@ -71,18 +78,16 @@ class Book {
 
   render(): Rendition {
     const texts = [
-      this.file(`${ownFiles.start}.xhtml`, this.titlePage()),
+      this.file(`${ownFiles.start}.xhtml`, this.titlePage(), this.coverPictures()),
       this.file(`${ownFiles.nav}.xhtml`, this.navigation()),
       ...this.pages.map((page) => this.page(page)),
       ...this.lists.map((list) => this.file(`${ownFiles[list.name]}.xhtml`, this.list(list))),
-      {
-        path: 'style.css',
-        mediaType: 'text/css',
-        text: bookStyle(this.publication.design),
-        pictures: [],
-      },
     ];
-    return { files: [...texts, this.packageFile(texts)], fonts: siteFonts };
+    const { design } = this.publication;
+    const fonts = webFonts(design, charactersOf(texts));
+    const style = { path: 'style.css', mediaType: 'text/css', text: bookStyle(design, fonts.css), pictures: [] };
+    const all = [...texts, style];
+    return { files: [...all, this.packageFile(all, fonts.files)], fonts: fonts.files };
   }
 
   private file(path: string, text: string, pictures: readonly Picture[] = []): FormatFile {
@@ -93,8 +98,17 @@ class Book {
     const content = new PageWriter(this.publication, page, form).content();
     const { kind } = page.label;
     const type =
-      page.depth > 0 ? 'subchapter' : ({ front: 'preface', appendix: 'appendix' }[kind as string] ?? 'chapter');
-    const role = { preface: 'doc-preface', appendix: 'doc-appendix', chapter: 'doc-chapter' }[type];
+      page.depth > 0
+        ? 'subchapter'
+        : page.matter === 'back'
+          ? 'afterword'
+          : ({ front: 'preface', appendix: 'appendix' }[kind as string] ?? 'chapter');
+    const role = {
+      preface: 'doc-preface',
+      afterword: 'doc-afterword',
+      appendix: 'doc-appendix',
+      chapter: 'doc-chapter',
+    }[type];
     const body = element('section', { 'epub:type': type, role: role ?? null }, `\n${content}`);
     const title = plainText(page.label.title, this.words) || this.title;
     const pictures = picturesOn(page).map((file) => ({ path: imageFileName(file), file }));
@@ -102,10 +116,12 @@ class Book {
   }
 
   private titlePage(): string {
-    const { facts } = this.publication;
-    const heading = element('h1', { class: 'cover-title' }, escapeHtml(this.title));
-    const variant = element('p', { class: 'variant' }, escapeHtml(facts.variantTitle));
-    return this.document(this.title, element('section', { 'epub:type': 'titlepage' }, `\n${heading}\n${variant}\n`));
+    const inner = `\n${coverMarkup(this.publication, form)}`;
+    return this.document(this.title, element('section', { 'epub:type': 'titlepage' }, inner));
+  }
+
+  private coverPictures(): readonly Picture[] {
+    return coverPictures(this.publication).map((file) => ({ path: imageFileName(file), file }));
   }
 
   private list({ name, title, body }: ListPage): string {
@@ -174,7 +190,7 @@ ${body}
   }
 
   /** The package document (EPUB 3.3, section 5). When it was made stands in the packed book only. */
-  private packageFile(files: readonly FormatFile[]): FormatFile {
+  private packageFile(files: readonly FormatFile[], fonts: readonly FontFile[]): FormatFile {
     const { facts } = this.publication;
     const pictures = new Map(
       files.flatMap((file) => file.pictures.map(({ path, file: { mediaType } }) => [path, mediaType])),
@@ -186,7 +202,10 @@ ${body}
         ...(path === `${ownFiles.nav}.xhtml` ? { properties: 'nav' } : {}),
       })),
       ...[...pictures].map(([href, mediaType]): Item => ({ href, mediaType })),
-      ...siteFonts.map(({ path }): Item => ({ href: path, mediaType: 'font/woff2' })),
+      ...fonts.map((font): Item => {
+        const own = font.path.endsWith('.ttf') ? 'font/ttf' : 'font/woff2';
+        return { href: font.path, mediaType: 'file' in font ? font.file.mediaType : own };
+      }),
     ];
     const manifest = items.map(({ href, mediaType, properties }, at) =>
       startTag('item', { id: `i${at}`, href, 'media-type': mediaType, properties }).replace(/>$/, '/>'),

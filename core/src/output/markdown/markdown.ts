@@ -5,7 +5,7 @@ import { fileNameFor, imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Format, FormatFile, Rendition } from '../format.js';
 import { headingNumber } from '../labels.js';
-import { outputWords } from '../words.js';
+import { wordsOf } from '../words.js';
 import { capabilities } from './capabilities.js';
 import { destination, escapeMarkdown } from './escape.js';
 import { MarkdownWriter } from './page-writer.js';
@@ -42,7 +42,7 @@ function render(publication: NumberedPublication): Rendition {
 }
 
 function contents(publication: NumberedPublication): string {
-  const words = outputWords(publication.facts.language);
+  const words = wordsOf(publication);
   const lines = (entries: readonly ContentsEntry[], depth: number): readonly string[] =>
     entries.flatMap(({ label, entries: below }) => {
       const number = headingNumber(publication.design, label);

@@ -2,7 +2,7 @@ import type { ImageFile } from '../../model/component.js';
 import { childrenOf } from '../../model/node.js';
 import type { NumberedPage, NumberedPublication } from '../../number/numbered.js';
 import { element } from '../markup.js';
-import { outputWords, type OutputWords } from '../words.js';
+import { wordsOf, type OutputWords } from '../words.js';
 import { writeBlocks, writeHeading } from './write-blocks.js';
 
 /** Writes one page of a publication as CommonMark: what its parts share. */
@@ -19,7 +19,7 @@ export class MarkdownWriter {
       readonly picture: (file: ImageFile) => string;
     },
   ) {
-    this.words = outputWords(publication.facts.language);
+    this.words = wordsOf(publication);
     this.wanted = publication.anchors.get(page.name);
   }
 

@@ -7,16 +7,25 @@ import { labelAt, type Label } from '../../number/numbered.js';
 import { headingNumber } from '../labels.js';
 import { element } from '../markup.js';
 import { codeFence, destination, escapeLineStart, escapeMarkdown } from './escape.js';
+import { isHeaderRow, tableCells } from '../table-cells.js';
 import type { WritingPlace } from '../writing-place.js';
 import type { MarkdownWriter } from './page-writer.js';
-import { imageOf, plainLeaf, writeInline } from './write-inline.js';
+import { imageOf, plainLeaf, stampWord, writeInline } from './write-inline.js';
 
 /** Blocks and sections as CommonMark, each block apart from the next by an empty line. */
 export function writeBlocks(writer: MarkdownWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
   return nodes
-    .map((node) => handlerFor(blockWriters, node.type)(writer, node, place))
+    .map((node) => writeBlock(writer, node, place))
     .filter((text) => text !== '')
     .join('\n\n');
+}
+
+/** A block, after the word of its stamp. */
+function writeBlock(writer: MarkdownWriter, node: AssembledNode, place: WritingPlace): string {
+  const text = handlerFor(blockWriters, node.type)(writer, node, place);
+  const stamp = textAttr(node, 'stamp');
+  // A definition is an entry of a list itself.
+  return stamp === null || text === '' || node.type === 'definition' ? text : stampWord(writer, stamp, '\n\n') + text;
 }
 
 type BlockWriter = (writer: MarkdownWriter, node: AssembledNode, place: WritingPlace) => string;
@@ -188,7 +197,7 @@ function list(
 ): string {
   const items = childrenOf(node).map((item, at) => {
     const sign = marker(at);
-    const text = anchorLine(writer, item, place) + handlerFor(blockWriters, item.type)(writer, item, place);
+    const text = anchorLine(writer, item, place) + writeBlock(writer, item, place);
     return `${sign}${indented(text, sign.length)}`.trimEnd();
   });
   // Another list right before would be the same list otherwise (5.3).
@@ -219,11 +228,12 @@ function writePlaced(writer: MarkdownWriter, node: AssembledNode, place: Writing
 
 /** Tables are HTML (CommonMark 0.31.2, 4.6): the language has none. Their cells hold CommonMark between empty lines. */
 function writeGrid(writer: MarkdownWriter, grid: AssembledNode, place: WritingPlace): string {
-  const rows = childrenOf(grid).map((row) => {
-    const cells = childrenOf(row).map((cell) => {
-      const tag = row.attrs?.['header'] === true || cell.type === 'table_header' ? 'th' : 'td';
-      const [rowspan, colspan] = [numberAttr(cell, 'rowspan', 1), numberAttr(cell, 'colspan', 1)];
-      const attrs = { rowspan: rowspan > 1 ? rowspan : null, colspan: colspan > 1 ? colspan : null };
+  const { rows: placed } = tableCells(grid);
+  const rows = childrenOf(grid).map((row, at) => {
+    const cells = (placed[at] ?? []).map(({ cell, rows: down, columns }) => {
+      const attrs = { rowspan: down > 1 ? down : null, colspan: columns > 1 ? columns : null };
+      if (!cell) return element('td', attrs, '');
+      const tag = isHeaderRow(row) || cell.type === 'table_header' ? 'th' : 'td';
       return element(tag, attrs, `\n\n${writeBlocks(writer, childrenOf(cell), place)}\n\n`);
     });
     return element('tr', undefined, `\n${cells.join('\n')}\n`);

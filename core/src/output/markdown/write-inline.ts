@@ -14,10 +14,14 @@ import type { MarkdownWriter } from './page-writer.js';
 /** Inline content as CommonMark. Marks that the language has no sign for go; their words stay. */
 export function writeInline(writer: MarkdownWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
   let text = '';
+  let around: string | null = null;
   for (let at = 0; at < nodes.length;) {
     const marks = shownMarks(known(nodes[at]));
     let end = at + 1;
     while (end < nodes.length && sameMarks(marks, shownMarks(known(nodes[end])))) end += 1;
+    const stamp = stampOf(marks);
+    if (stamp !== null && stamp !== around) text += stampWord(writer, stamp, ' ');
+    around = stamp;
     text += writeRun(writer, nodes.slice(at, end), marks, place);
     at = end;
   }
@@ -40,13 +44,29 @@ const shown: ReadonlyMap<string, Shown> = new Map([
 ]);
 
 function shownMarks(node: AssembledNode): readonly ContentMark[] {
-  return (node.marks ?? []).filter(({ type }) => shown.has(type));
+  return (node.marks ?? []).filter(({ type }) => shown.has(type) || type === 'stamp');
+}
+
+function stampOf(marks: readonly ContentMark[]): string | null {
+  const mark = marks.find(({ type }) => type === 'stamp');
+  return mark ? textAttr(mark, 'stamp') : null;
+}
+
+/** The word of a stamp, and what follows it; empty where it has none. */
+export function stampWord({ words }: MarkdownWriter, stamp: string, after: string): string {
+  const word = words.stamps[stamp] ?? '';
+  return word === '' ? '' : `<strong>${escapeMarkdown(word)}</strong>${after}`;
 }
 
 function sameMarks(a: readonly ContentMark[], b: readonly ContentMark[]): boolean {
   return (
     a.length === b.length &&
-    a.every((mark, at) => mark.type === b[at]?.type && textAttr(mark, 'href') === textAttr(b[at], 'href'))
+    a.every((mark, at) => {
+      const other = b[at];
+      return (
+        mark.type === other?.type && ['href', 'stamp'].every((name) => textAttr(mark, name) === textAttr(other, name))
+      );
+    })
   );
 }
 
@@ -57,7 +77,10 @@ function writeRun(
   marks: readonly ContentMark[],
   place: WritingPlace,
 ): string {
-  const has = (kind: Shown): boolean => marks.some(({ type }) => shown.get(type) === kind);
+  const look = writer.publication.design.stamps[stampOf(marks) ?? ''];
+  const stamped = { strong: look?.weight === 'bold', emphasis: look?.slant === 'italic' };
+  const has = (kind: Shown): boolean =>
+    ((kind === 'strong' || kind === 'emphasis') && stamped[kind]) || marks.some(({ type }) => shown.get(type) === kind);
   const isText = nodes.every(({ text }) => text !== undefined);
   const plain = nodes.map(({ text }) => text ?? '').join('');
   if (has('code') && isText) return plain.trim() === '' ? ' ' : linked(inlineCode(plain), marks);

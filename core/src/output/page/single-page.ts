@@ -4,19 +4,28 @@ import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Capabilities, Format, Rendition } from '../format.js';
+import { lookText } from '../looks/cover.js';
+import { charactersOf, familyList, webFonts } from '../looks/web-fonts.js';
 import { element, escapeHtml, startTag } from '../markup.js';
 import { ownPages, pageFile } from '../web/addresses.js';
+import { coverMarkup, coverPictures } from '../web/cover-markup.js';
 import { labelLine, listPages } from '../web/lists.js';
 import type { PageForm } from '../web/page-form.js';
 import { PageWriter } from '../web/page-writer.js';
-import { siteFonts, siteStyle } from '../web/style.js';
-import { directionOf, outputWords } from '../words.js';
+import { siteStyle } from '../web/style.js';
+import { directionOf, wordsOf } from '../words.js';
 
 /** One page that holds a whole publication with all that it shows, for mailing. It needs no script. */
 export const singlePage: Format = {
   ...formatFacts.page,
-  capabilities: { pageNumbers: false, allCandidates: false, playsRecordings: true, relativeAddresses: false },
-  version: 1,
+  capabilities: {
+    pageNumbers: false,
+    allCandidates: false,
+    playsRecordings: true,
+    relativeAddresses: false,
+    hasLooks: true,
+  },
+  version: 3,
   render,
 };
 
@@ -37,17 +46,18 @@ const form: PageForm = {
   level: (depth) => depth + 2,
 };
 
-const ownStyle = `
+/** @param labels the families of labels */
+const ownStyle = (labels: string): string => `
 .whole{max-width:52rem;margin:0 auto;padding:2.5rem 2rem 5rem}
 .whole>.contents{position:static;max-height:none;padding:1rem 0 2rem;columns:2 18rem}
-.whole>.variant{color:var(--soft);font:1.05rem/1.4 "Site Sans",sans-serif;margin:0 0 2rem}
+.whole>.variant{color:var(--soft);font:1.05rem/1.4 ${labels};margin:0 0 2rem}
 .whole>.part{border-top:1px solid var(--line);margin-top:2.5rem;padding-top:.5rem}
 @media (max-width:40rem){.whole{padding:1.25rem}}
 `;
 
 function render(publication: NumberedPublication): Rendition {
   const { facts, design } = publication;
-  const words = outputWords(facts.language);
+  const words = wordsOf(publication);
   const title = escapeHtml(plainText(publication.title, words));
   const pages = flattenPages(publication.pages);
   const parts = pages.map((page) => {
@@ -60,27 +70,29 @@ function render(publication: NumberedPublication): Rendition {
   });
   const contents = list(publication, contentsOf(publication, design.lists.contentsDepth));
   const nav = `${element('nav', { class: 'contents', 'aria-label': words.contents }, `\n${contents}`)}\n`;
+  const footer = lookText(publication, 'web.footer');
+  const body = `<body>
+<main class="whole">
+${coverMarkup(publication, form)}${nav}${parts.join('')}${lists.join('')}</main>
+${footer === '' ? '' : `${element('footer', { class: 'site-foot' }, escapeHtml(footer))}\n`}</body>
+`;
+  const fonts = webFonts(design, charactersOf([{ path: '', mediaType: '', text: body, pictures: [] }]));
   const text = `<!DOCTYPE html>
 ${startTag('html', { lang: facts.language, dir: directionOf(facts.language) })}
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <title>${title}</title>
-<style>${siteStyle(design)}${ownStyle}</style>
+<style>${siteStyle(design, fonts.css)}${ownStyle(familyList(design, design.type.labels))}</style>
 </head>
-<body>
-<main class="whole">
-<h1>${title}</h1>
-<p class="variant">${escapeHtml(facts.variantTitle)}</p>
-${nav}${parts.join('')}${lists.join('')}</main>
-</body>
-</html>
+${body}</html>
 `;
-  const files = new Map(pages.flatMap((page) => picturesOn(page)).map((file) => [file.digest, file]));
+  const shown = [...pages.flatMap((page) => picturesOn(page)), ...coverPictures(publication)];
+  const files = new Map(shown.map((file) => [file.digest, file]));
   const pictures = [...files.values()].map((file) => ({ path: imageFileName(file), file }));
   return {
     files: [{ path: singlePage.start, mediaType: 'text/html; charset=utf-8', text, pictures }],
-    fonts: siteFonts,
+    fonts: fonts.files,
   };
 }
 

@@ -5,4 +5,5 @@ export const capabilities: Capabilities = {
   allCandidates: false,
   playsRecordings: false,
   relativeAddresses: false,
+  hasLooks: true,
 };

@@ -3,13 +3,22 @@ import { anchorFor } from '../../number/anchors.js';
 import { childrenOf, textAttr, type AssembledNode } from '../../model/node.js';
 import { labelAt, type Label, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
 import type { FoundFootnote } from '../../number/page-notes.js';
-import { headingNumber } from '../labels.js';
-import { outputWords, type OutputWords } from '../words.js';
+import { headingNumber, headingTitle } from '../labels.js';
+import { wordsOf, type OutputWords } from '../words.js';
 import type { WritingPlace } from '../writing-place.js';
 import { placeName } from './place-name.js';
 import type { PagedBlock, PagedCaption, PagedHeading } from './paged-document.js';
 import { writeBlocks } from './write-blocks.js';
 import { writeInline } from './write-inline.js';
+
+/** A chapter with what stands below it, or a topic, as a document of its own. */
+export interface PublicationPart {
+  readonly pages: readonly NumberedPage[];
+  /** How deep its first page stands in the publication: the part begins with a heading of the first level. */
+  readonly depth: number;
+  /** Reads as the part of the publication that a page is in. */
+  titleAround(page: string): string;
+}
 
 /** Writes one page of a publication as data for the template: what its parts share. */
 export class PagedWriter {
@@ -19,27 +28,45 @@ export class PagedWriter {
   /** The footnotes that were called so far. */
   readonly called = new Set<string>();
 
-  /** @param places takes down what the document has places for */
+  /**
+   * @param places takes down what the document has places for
+   * @param part the part of the publication that the document is; null: it is the whole
+   */
   constructor(
     readonly publication: NumberedPublication,
     readonly page: NumberedPage,
     private readonly places: Set<string>,
+    readonly part: PublicationPart | null = null,
   ) {
-    this.words = outputWords(publication.facts.language);
+    this.words = wordsOf(publication);
     this.wanted = publication.anchors.get(page.name);
   }
 
   get place(): WritingPlace {
-    return { component: this.page.topic ?? '', placements: [], level: this.page.depth + 2 };
+    return { component: this.page.topic ?? '', placements: [], level: this.depth + 2 };
+  }
+
+  private get depth(): number {
+    return this.page.depth - (this.part?.depth ?? 0);
+  }
+
+  /** Whether something stands in the document. */
+  holds(page: string): boolean {
+    return this.part?.pages.some(({ name }) => name === page) ?? true;
   }
 
   blocks(): readonly PagedBlock[] {
-    return writeBlocks(this, this.page.blocks, this.place);
+    const { turnFrom } = this.publication.design.paper;
+    // Only what stands in nothing else can have pages of its own.
+    return writeBlocks(this, this.page.blocks, this.place).map((block) => {
+      const [only] = block.b === 'stamped' && block.c.length === 1 ? block.c : [block];
+      return only?.b === 'table' && turnFrom > 0 && only.columns.length >= turnFrom ? { ...only, turned: true } : block;
+    });
   }
 
   /** The heading of the page itself. */
   heading(): PagedHeading {
-    return this.headingOf(this.page.label, { ...this.place, level: this.page.depth + 1 });
+    return this.headingOf(this.page.label, { ...this.place, level: this.depth + 1 });
   }
 
   /** The content of a footnote of the page. */
@@ -61,7 +88,7 @@ export class PagedWriter {
       level: place.level,
       at: place.elsewhere ? '' : this.name(label),
       number: headingNumber(this.publication.design, label),
-      title: writeInline(this, label.title, place),
+      title: writeInline(this, headingTitle(this.publication.design, place.level, label.title), place),
     };
   }
 

@@ -1,4 +1,6 @@
+import type { Matter } from '../../number/numbered.js';
 import type { OutputWords } from '../words.js';
+import type { PagedLook } from './look.js';
 
 /**
  * What the template of paged output is given: a publication as data, block by block. Text of authors stands in strings
@@ -10,14 +12,14 @@ export interface PagedDocument {
   /** A language and a region (ISO 639, ISO 3166-1); the region is null where the tag names none. */
   readonly language: string;
   readonly region: string | null;
-  readonly accent: string;
+  readonly look: PagedLook;
   readonly words: Pick<
     OutputWords,
     'contents' | 'figures' | 'tables' | 'examples' | 'glossary' | 'index' | 'see' | 'seeAlso' | 'symbols'
   >;
   /** How many levels of headings the contents show. */
   readonly contentsDepth: number;
-  /** Front matter first. */
+  /** Front matter first, back matter last. */
   readonly pages: readonly PagedPage[];
   readonly figures: readonly PagedLine[];
   readonly tables: readonly PagedLine[];
@@ -27,7 +29,7 @@ export interface PagedDocument {
 }
 
 export interface PagedPage {
-  readonly isFront: boolean;
+  readonly matter: Matter;
   readonly heading: PagedHeading;
   readonly blocks: readonly PagedBlock[];
 }
@@ -88,6 +90,8 @@ export type PagedBlock =
       /** Shares of the width; 0 for columns that are as wide as what they hold. */
       readonly columns: readonly number[];
       readonly headRows: number;
+      /** Whether it lies across, on pages of its own. */
+      readonly turned?: true;
       readonly cells: readonly PagedCell[];
     }
   | {
@@ -121,6 +125,13 @@ export type PagedBlock =
       readonly caption: PagedCaption | null;
       readonly c: readonly PagedBlock[];
     }
+  /** What bears a stamp, after the word of the stamp; the word may be empty. */
+  | {
+      readonly b: 'stamped';
+      readonly stamp: string;
+      readonly word: string;
+      readonly c: readonly PagedBlock[];
+    }
   | { readonly b: 'group'; readonly at?: string; readonly c: readonly PagedBlock[] };
 
 export interface PagedItem {
@@ -142,6 +153,8 @@ export interface PagedCell {
   readonly columns: number;
   readonly rows: number;
   readonly isHead: boolean;
+  /** That of its row. */
+  readonly stamp?: string;
   readonly align: string;
   readonly c: readonly PagedBlock[];
 }
@@ -156,6 +169,7 @@ export type PagedInline =
   | string
   | { readonly i: PagedMark; readonly c: readonly PagedInline[] }
   | { readonly i: 'code'; readonly kind: string; readonly c: readonly PagedInline[] }
+  | { readonly i: 'stamped'; readonly stamp: string; readonly word: string; readonly c: readonly PagedInline[] }
   | { readonly i: 'link'; readonly href: string; readonly c: readonly PagedInline[] }
   /** Leads to a place of the document. */
   | { readonly i: 'reference'; readonly to: string; readonly c: readonly PagedInline[] }

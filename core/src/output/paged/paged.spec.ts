@@ -1,3 +1,4 @@
+import { plainDesign } from '../../design/design.js';
 import { makeNode, makeText, type ContentNode } from '../../model/node.js';
 import { numberedOf } from '../../../../tests/support/build.js';
 import {
@@ -13,6 +14,7 @@ import {
   topic,
 } from '../../../../tests/support/library-parts.js';
 import type { PagedBlock, PagedDocument } from './paged-document.js';
+import { pdf } from './pdf.js';
 import { word } from './word.js';
 
 const documentOf = (...components: Parameters<typeof sourceOf>[0]): PagedDocument => {
@@ -26,6 +28,53 @@ const blocksOf = (...flow: readonly ContentNode[]): readonly PagedBlock[] =>
 const cell = (text: string, columns = 1, rows = 1): ContentNode =>
   makeNode('table_cell', { colspan: columns, rowspan: rows }, [p(text)]);
 const row = (...cells: ContentNode[]): ContentNode => makeNode('table_row', null, cells);
+
+/** The paths and documents of a PDF whose chapters or topics are documents, too. */
+const partsOf = (kind: 'chapters' | 'topics'): ReadonlyMap<string, PagedDocument> => {
+  const components = [
+    topic('mount', p(see('wire', null)), section('in', 'In', p('y'))),
+    topic('mast', p(see(null, 'deep', 'number'), ' ', see('mount', 'in', 'page')), section('deep', 'Deep', p('z'))),
+    topic('wire', p('Wire it.')),
+  ];
+  const outline = publicationOf([{ ...entry('e1', 'mount'), entries: [entry('e2', 'mast')] }, entry('e3', 'wire')]);
+  const design = { ...plainDesign, paper: { ...plainDesign.paper, parts: kind } };
+  const { files } = pdf.render(numberedOf(sourceOf(components), recipeOf(outline, { design })));
+  const documents = files.filter(({ mediaType }) => mediaType === 'application/json');
+  return new Map(documents.map(({ path, text }) => [path, JSON.parse(text) as PagedDocument]));
+};
+
+describe('Parts of a publication on paper', () => {
+  const read = (document: PagedDocument | undefined): readonly string[] =>
+    (document?.pages ?? []).flatMap(({ heading, blocks }) => [
+      `${heading.level} ${heading.number} ${heading.title.join('')}`,
+      ...blocks.map((block) => JSON.stringify('c' in block ? block.c : [block.b])),
+    ]);
+
+  it('are documents of a chapter each, which say where references out of them lead', () => {
+    const parts = partsOf('chapters');
+    expect([...parts.keys()]).toEqual(['document.json', 'parts/mount.json', 'parts/wire.json']);
+    const mount = parts.get('parts/mount.json');
+    expect(read(mount)).toEqual([
+      '1 1 Title of mount',
+      '["2 Title of wire"]',
+      '["heading"]',
+      '["y"]',
+      '2 1.2 Title of mast',
+      '[{"i":"reference","to":"mast#deep","c":["1.2.1"]}," ",{"i":"page","to":"mount#in","before":"page"}]',
+      '["heading"]',
+      '["z"]',
+    ]);
+    expect([mount?.title, mount?.look.cover, mount?.index]).toEqual(['1 Title of mount – The Book', null, []]);
+  });
+
+  it('are documents of a topic each, which begin with a heading of the first level', () => {
+    const parts = partsOf('topics');
+    expect([...parts.keys()].slice(1)).toEqual(['parts/mount.json', 'parts/mast.json', 'parts/wire.json']);
+    const [heading, first] = read(parts.get('parts/mast.json'));
+    expect(heading).toBe('1 1.2 Title of mast');
+    expect(first).toContain('" 1.1 In (1 Title of mount)"');
+  });
+});
 
 describe('A document for pages', () => {
   const places = (...rows: readonly ContentNode[]): readonly string[] => {

@@ -8,22 +8,62 @@ export const template = String.raw`
 // What is remembered of a page names all that its parts close over: never the whole document.
 #let book = doc.title
 #let variant = doc.variant
-#let accent = rgb(doc.accent)
-#let ink = rgb("#1d2326")
-#let soft = rgb("#59636a")
-#let rule-colour = rgb("#d9d4c8")
-#let tint = rgb("#f3f0e8")
-#let serif = "Source Serif 4"
-#let sans = "Source Sans 3"
-#let mono = "JetBrains Mono"
+#let look = doc.look
+#let paper = look.paper
+#let type-of = look.type
+#let accent = rgb(look.colours.accent)
+#let ink = rgb(look.colours.ink)
+#let soft = rgb(look.colours.soft)
+#let rule-colour = rgb(look.colours.line)
+#let tint = rgb(look.colours.tint)
+#let heading-colour = if look.colours.headings == "accent" { accent } else { ink }
+#let number-colour = if look.numbersInAccent { accent } else { heading-colour }
+#let serif = type-of.text
+#let sans = type-of.labels
+#let mono = type-of.code
+#let head-families = type-of.headings
+#let head-weight = type-of.weight
+#let capitals = type-of.capitals
+// From the foot of one line to the head of the next: capitals are about two thirds of the size high.
+#let line-gap = (type-of.leading - 0.67) * 1em
+#let stamps = look.stamps
+#let admonition-style = look.admonition
+#let admonition-colours = look.admonitionColours
+#let signs = look.signs
+#let table-rules = look.tableRules
+#let table-stripes = look.tableStripes
+#let table-head = look.tableHead
+#let code-frame = look.code
+#let bullets = look.bullets
 
 #set document(title: doc.title, description: doc.variant, date: auto)
-#set text(font: serif, size: 10.5pt, fill: ink, lang: doc.language, region: doc.region, hyphenate: true, fallback: false)
-#set par(justify: false, leading: 0.62em, spacing: 0.95em)
-#set block(spacing: 0.95em)
+#set text(font: serif, size: type-of.size * 1pt, fill: ink, lang: doc.language, region: doc.region, hyphenate: type-of.hyphenate, fallback: false)
+#set par(justify: type-of.justify, leading: line-gap, spacing: line-gap + 0.33em)
+#set list(marker: bullets.map(sign => [#sign]))
+#set block(spacing: line-gap + 0.33em)
 
 // Lines.
 #let anchor(node) = if "at" in node and node.at != "" { [#metadata(none)#label(node.at)] }
+
+// What bears a stamp: its letters, and in lines its frame.
+#let look-of(stamp) = stamps.at(stamp, default: (frame: "none", colour: look.colours.ink, coloured: false, bold: false, italic: false, capitals: false))
+#let in-stamp(look, body) = {
+  set text(fill: rgb(look.colour)) if look.coloured
+  set text(weight: 700) if look.bold
+  set text(style: "italic") if look.italic
+  if look.capitals { upper(body) } else { body }
+}
+#let stamp-word(look, word) = text(font: sans, size: 0.82em, weight: 700, fill: rgb(look.colour), word)
+#let stamped-phrase(node, body) = {
+  let look = look-of(node.stamp)
+  let colour = rgb(look.colour)
+  let shown = in-stamp(look, body)
+  if node.word != "" { stamp-word(look, node.word); " " }
+  if look.frame == "bar" { underline(stroke: 0.7pt + colour, offset: 2pt, shown) }
+  else if look.frame == "box" { highlight(fill: none, stroke: 0.6pt + colour, radius: 1pt, extent: 1pt, shown) }
+  else if look.frame == "tint" { highlight(fill: tint, extent: 1pt, shown) }
+  else { shown }
+}
 
 #let inlines(nodes, blocks) = nodes.map(node => {
   if type(node) == str { node } else {
@@ -46,6 +86,7 @@ export const template = String.raw`
       let numbers = at.page-numbering()
       [#node.before #numbering(if numbers == none { "1" } else { numbers }, ..counter(page).at(at))]
     }) }
+    else if i == "stamped" { stamped-phrase(node, inner()) }
     else if i == "break" { linebreak() }
     else if i == "missing" { text(fill: rgb("#8c1d13"), font: sans, size: 0.92em, node.text) }
     else if i == "image" { box(height: 1em, image(node.path, alt: if node.alt == "" { none } else { node.alt }, height: 1em)) }
@@ -66,7 +107,7 @@ export const template = String.raw`
 
 
 #let caption-of(caption, blocks) = {
-  if caption.number != "" { text(fill: accent, weight: 600, caption.number + " ") }
+  if caption.number != "" { text(fill: if number-colour == accent { accent } else { ink }, weight: 600, caption.number + " ") }
   inlines(caption.title, blocks)
 }
 
@@ -81,11 +122,6 @@ export const template = String.raw`
     caption: figure.caption(position: if above { top } else { bottom }, caption-of(node.caption, blocks)),
   )
 }
-
-#let admonition-colours = (
-  note: accent, tip: accent, important: accent,
-  notice: rgb("#2457a0"), caution: rgb("#8a6a00"), warning: rgb("#a84d00"), danger: rgb("#b3261e"),
-)
 
 #let numerals = (
   "decimal": "1.", "lower-alpha": "a.", "upper-alpha": "A.", "lower-roman": "i.", "upper-roman": "I.",
@@ -105,16 +141,24 @@ export const template = String.raw`
   if nodes.len() == 1 and only.b == "paragraph" and "at" not in only { inlines(only.c, blocks) } else { blocks(nodes) }
 }
 
+#let landscape = paper.width > paper.height
+#let code-block(body) = block(
+  width: 100%, inset: 7pt,
+  fill: if code-frame == "frame" { none } else { tint },
+  stroke: if code-frame == "frame" { 0.5pt + rule-colour } else if code-frame == "bar" { (left: 2pt + rule-colour) } else { none },
+  body,
+)
+
 // Blocks.
 #let write(nodes) = nodes.map(node => {
   let b = node.b
   if b == "paragraph" { par({ anchor(node); inlines(node.c, write) }) }
   else if b == "heading" { [#heading(level: node.level, {
-    if node.number != "" { text(fill: accent, node.number); " " }
-    inlines(node.title, write)
+    let title() = { if node.number != "" { text(fill: number-colour, node.number); " " }; inlines(node.title, write) }
+    if capitals.at(node.level - 1, default: false) { upper(title()) } else { title() }
   })#if node.at != "" { label(node.at) }] }
   else if b == "code" { anchor(node); raw(node.text, block: true, lang: if node.language == "" { none } else { lower(node.language) }) }
-  else if b == "lines" { anchor(node); block(width: 100%, fill: tint, inset: 7pt, text(font: mono, size: 0.85em, hyphenate: false, inlines(node.c, write))) }
+  else if b == "lines" { anchor(node); code-block(text(font: mono, size: 0.85em, hyphenate: false, inlines(node.c, write))) }
   else if b == "list" {
     anchor(node)
     let items = node.items.map(item => { anchor(item); tight(item.c, write) })
@@ -130,43 +174,64 @@ export const template = String.raw`
     }
   }
   else if b == "table" {
+    let headed = node.headRows
     let cell-of(cell) = table.cell(
       x: cell.x,
       y: cell.y,
       colspan: cell.columns,
       rowspan: cell.rows,
+      ..if "stamp" in cell and look-of(cell.stamp).frame == "tint" { (fill: tint) },
       align: if cell.align == "center" { center } else if cell.align == "right" { right } else { left },
       {
         anchor(cell)
         let body = tight(cell.c, write)
-        if cell.isHead { text(font: sans, weight: 600, size: 0.95em, body) } else { body }
+        if "stamp" in cell { body = in-stamp(look-of(cell.stamp), body) }
+        if cell.isHead { text(font: sans, weight: 600, size: 0.95em, ..if cell.y < headed and table-head == "accent" { (fill: white) }, body) } else { body }
       },
     )
     let widths = node.columns.map(width => if width > 0 { width * 1fr } else if node.columns.any(each => each > 0) { 10fr } else { auto })
     let head = node.cells.filter(cell => cell.y < node.headRows).map(cell-of)
     let body = node.cells.filter(cell => cell.y >= node.headRows).map(cell-of)
+    let head-rows = node.headRows
     let grid = table(
       columns: widths,
-      stroke: (x, y) => (bottom: if y + 1 == node.headRows { 1pt + ink } else { 0.5pt + rule-colour }),
+      stroke: (x, y) => {
+        let line = if table-rules == "none" { none } else { 0.5pt + rule-colour }
+        let bottom = if y + 1 == head-rows and table-head == "line" { 1pt + ink } else { line }
+        if table-rules == "grid" { (bottom: bottom, top: line, left: line, right: line) } else { (bottom: bottom) }
+      },
+      fill: (x, y) => {
+        if y < head-rows { if table-head == "accent" { accent } else if table-head == "tint" { tint } }
+        else if table-stripes and calc.odd(y - head-rows) { tint }
+      },
       inset: (x: 5pt, y: 4.5pt),
       ..if head.len() > 0 { (table.header(..head),) } else { () },
       ..body,
     )
-    anchor(node)
-    captioned(node, "al-table", { set par(justify: false); set text(size: 0.95em); grid }, write, above: true)
+    let whole = {
+      anchor(node)
+      captioned(node, "al-table", { set par(justify: false); set text(size: 0.95em); grid }, write, above: true)
+    }
+    if "turned" in node and not landscape { page(flipped: true, whole) } else { whole }
   }
   else if b == "figure" { anchor(node); captioned(node, "al-figure", write(node.c), write) }
   else if b == "picture" { picture(node) }
-  else if b == "admonition" { block(
-    width: 100%, fill: tint, stroke: (left: 2.5pt + admonition-colours.at(node.kind, default: accent)),
-    inset: (left: 10pt, right: 10pt, y: 8pt), breakable: true,
-    {
+  else if b == "admonition" {
+    let colour = rgb(admonition-colours.at(node.kind))
+    let sign = signs.at(node.kind)
+    let frame = if admonition-style == "bar" { (fill: tint, stroke: (left: 2.5pt + colour), inset: (left: 10pt, right: 10pt, y: 8pt)) }
+      else if admonition-style == "box" { (stroke: 1pt + colour, radius: 2pt, inset: (x: 10pt, y: 8pt)) }
+      else { (:) }
+    block(width: 100%, breakable: true, ..frame, {
       anchor(node)
-      block(sticky: true, below: 0.5em, text(font: sans, size: 0.82em, weight: 700, tracking: 0.04em, upper(node.signal)))
+      block(sticky: true, below: 0.5em, {
+        if sign != none { box(height: 1.15em, baseline: 0.26em, pdf.artifact(image(bytes(sign), format: "svg", height: 1.15em))); h(0.45em) }
+        text(font: sans, size: 0.82em, weight: 700, tracking: 0.04em, fill: if admonition-style == "bar" { ink } else { colour }, upper(node.signal))
+      })
       if node.title.len() > 0 { block(sticky: true, below: 0.5em, text(weight: 600, inlines(node.title, write))) }
       write(node.c)
-    },
-  ) }
+    })
+  }
   else if b == "quotation" {
     anchor(node)
     quote(block: true, attribution: if node.by == "" { none } else { node.by }, write(node.c))
@@ -176,27 +241,45 @@ export const template = String.raw`
     if node.caption != none { block(sticky: true, below: 0.6em, text(weight: 600, caption-of(node.caption, write))) }
     write(node.c)
   }
+  else if b == "stamped" {
+    let look = look-of(node.stamp)
+    let colour = rgb(look.colour)
+    let frame = if look.frame == "bar" { (stroke: (left: 2pt + colour), inset: (left: 9pt)) }
+      else if look.frame == "box" { (stroke: 1pt + colour, radius: 2pt, inset: (x: 9pt, y: 7pt)) }
+      else if look.frame == "tint" { (fill: tint, inset: (x: 9pt, y: 7pt)) }
+      else { (:) }
+    block(width: 100%, breakable: true, ..frame, {
+      if node.word != "" { block(sticky: true, below: 0.5em, stamp-word(look, node.word)) }
+      in-stamp(look, write(node.c))
+    })
+  }
   else if b == "group" { anchor(node); write(node.c) }
   else { panic("There is no kind of block “" + b + "”.") }
 }).join()
 
+// Pages that are left empty on the way have neither head nor foot.
+#let new-page(to: none) = {
+  set page(header: none, footer: none)
+  pagebreak(weak: true, to: to)
+}
+
 // Looks of what the typesetter knows itself.
-#show heading: set text(font: serif, weight: 600, hyphenate: false)
+#show heading: set text(font: head-families, weight: head-weight, fill: heading-colour, hyphenate: false)
 #show heading: set par(justify: false)
 #show heading: set block(above: 1.6em, below: 0.8em, sticky: true)
-#show heading.where(level: 1): set text(size: 20pt)
+#show heading: set text(size: type-of.levels.at(3) * 1pt)
+#show heading.where(level: 1): set text(size: type-of.levels.at(0) * 1pt)
 #show heading.where(level: 1): set block(below: 1.2em)
-#show heading.where(level: 2): set text(size: 15pt)
-#show heading.where(level: 3): set text(size: 12.5pt)
-#show heading.where(level: 4): set text(size: 11pt)
+#show heading.where(level: 2): set text(size: type-of.levels.at(1) * 1pt)
+#show heading.where(level: 3): set text(size: type-of.levels.at(2) * 1pt)
 // Lists before the text follow each other; everything else of the first level begins a page.
 #show heading.where(level: 1): it => {
-  if it.at("label", default: none) != <follows> { pagebreak(weak: true) }
+  if it.at("label", default: none) != <follows> { new-page(to: if paper.rightStart { "odd" }) }
   counter(footnote).update(0)
   it
 }
 #show raw: set text(font: mono, size: 0.85em / 0.8)
-#show raw.where(block: true): it => block(width: 100%, fill: tint, inset: 7pt, it)
+#show raw.where(block: true): it => code-block(it)
 #show figure: set align(left)
 #show figure: set block(above: 1.3em, below: 1.3em)
 #show figure.caption: it => align(left, text(size: 0.92em, it.body))
@@ -205,42 +288,138 @@ export const template = String.raw`
 #set footnote.entry(separator: line(length: 25%, stroke: 0.5pt + rule-colour))
 #show footnote.entry: set text(size: 0.92em)
 
-// The cover.
-#page(numbering: none, header: none, footer: none, margin: (x: 25mm, top: 60mm, bottom: 30mm), {
-  line(length: 30mm, stroke: 2.5pt + accent)
-  v(6mm)
-  par(justify: false, leading: 0.4em, text(size: 30pt, weight: 600, hyphenate: false, doc.title))
-  v(3mm)
-  text(font: sans, size: 14pt, fill: soft, doc.variant)
-})
+#set page(width: paper.width * 1mm, height: paper.height * 1mm)
+#let sheet-margin = if paper.twoSided {
+  (inside: paper.inner * 1mm, outside: paper.outer * 1mm, top: paper.top * 1mm, bottom: paper.bottom * 1mm)
+} else {
+  (left: paper.inner * 1mm, right: paper.outer * 1mm, top: paper.top * 1mm, bottom: paper.bottom * 1mm)
+}
 
+// The cover.
+#let wide = paper.width * 1mm
+#let high = paper.height * 1mm
+#let scale-of-titles = calc.max(0.62, calc.min(1.2, calc.min(paper.width, paper.height) / 210))
+#let titles(cover, fill: ink, under: soft, align-to: left) = align(align-to, {
+  if cover.over != "" { text(font: sans, size: 11pt, weight: 600, fill: under, cover.over); v(4mm, weak: true) }
+  par(justify: false, leading: 0.4em, text(font: head-families, size: 30pt * scale-of-titles, weight: head-weight, fill: fill, hyphenate: false, cover.title))
+  if cover.under != "" { v(4mm, weak: true); text(font: sans, size: 14pt * scale-of-titles, fill: under, cover.under) }
+})
+#let picture-of(cover, height) = if cover.picture != none {
+  let shown = image(cover.picture.path, alt: if cover.picture.alt == "" { none } else { cover.picture.alt }, height: height, fit: "contain")
+  if cover.picture.alt == "" { pdf.artifact(shown) } else { shown }
+}
+#let foot-of(cover) = if cover.foot != "" { place(bottom + left, text(font: sans, size: 9pt, fill: soft, cover.foot)) }
+#if look.cover != none {
+  let cover = look.cover
+  let side = calc.max(paper.inner, paper.outer) * 1mm
+  let arrangement = cover.arrangement
+  set page(numbering: none, header: none, footer: none)
+  set par(justify: false)
+  if arrangement == "middle" {
+    page(margin: side, {
+      v(1fr)
+      titles(cover, align-to: center)
+      v(8mm)
+      align(center, picture-of(cover, high * 0.3))
+      write(cover.blocks)
+      v(2fr)
+      foot-of(cover)
+    })
+  } else if arrangement == "band" {
+    page(margin: (x: side, top: high * 0.42, bottom: side), background: place(top, rect(width: 100%, height: high * 0.36, fill: accent)), {
+      place(top + left, dy: -high * 0.30, box(width: wide - 2 * side, titles(cover, fill: white, under: white.transparentize(15%))))
+      picture-of(cover, high * 0.3)
+      write(cover.blocks)
+      foot-of(cover)
+    })
+  } else if arrangement == "foot" {
+    page(margin: side, {
+      picture-of(cover, high * 0.45)
+      v(1fr)
+      line(length: 100%, stroke: 1pt + ink)
+      v(4mm, weak: true)
+      titles(cover)
+      v(4mm)
+      write(cover.blocks)
+      v(12mm)
+      foot-of(cover)
+    })
+  } else {
+    page(margin: (x: side, top: high * 0.2, bottom: side), {
+      line(length: 30mm, stroke: 2.5pt + accent)
+      v(6mm)
+      titles(cover)
+      v(8mm)
+      picture-of(cover, high * 0.35)
+      write(cover.blocks)
+      foot-of(cover)
+    })
+  }
+}
+
+// Heads and feet.
+#let chapters-here() = query(heading.where(level: 1)).filter(each => each.location().page() == here().page())
+#let last-before(level) = query(selector(heading.where(level: level)).before(here())).at(-1, default: none)
+// Chapters begin at the top of a page, before its head is made.
+#let running-chapter() = {
+  let starting = chapters-here()
+  let found = if starting.len() > 0 { starting.last() } else { last-before(1) }
+  if found != none { show footnote: none; found.body }
+}
+#let running-section() = {
+  let (chapter, section) = (last-before(1), last-before(2))
+  let is-of-it = section != none and chapters-here().len() == 0 and (chapter == none or section.location().page() >= chapter.location().page())
+  if is-of-it { show footnote: none; section.body }
+}
+#let part-of(part) = {
+  if type(part) == str { part }
+  else if part.f == "chapter" { running-chapter() }
+  else if part.f == "section" { running-section() }
+  else if part.f == "page" {
+    let numbers = here().page-numbering()
+    if numbers != none { numbering(numbers, ..counter(page).get()) }
+  }
+  else if part.f == "pages" { str(counter(page).final().first()) }
+}
+#let line-of-page(parts) = {
+  set text(font: sans, size: 0.81em, fill: soft, hyphenate: false)
+  set par(justify: false)
+  let (left-part, middle-part, right-part) = parts.map(each => each.map(part-of).join())
+  if middle-part == none { grid(columns: (1fr, auto), column-gutter: 1em, left-part, align(right, right-part)) }
+  else { grid(columns: (1fr, auto, 1fr), column-gutter: 1em, left-part, align(center, middle-part), align(right, right-part)) }
+}
+#let is-empty(parts) = parts.all(each => each.len() == 0)
+#let heads = look.heads
+#let two-sided = paper.twoSided
+#let heads-here() = {
+  let starts = heads.firstDiffers and chapters-here().len() > 0
+  if starts { heads.first } else if two-sided and calc.even(here().page()) { heads.left } else { heads.right }
+}
 #let running = context {
-  let chapters = query(selector(heading.where(level: 1)).before(here()))
-  let starts = query(heading.where(level: 1)).any(each => each.location().page() == here().page())
-  if chapters.len() > 0 and not starts {
-    set text(font: sans, size: 8.5pt, fill: soft)
-    let body = { show footnote: none; chapters.last().body }
-    block(width: 100%, inset: (bottom: 3pt), stroke: (bottom: 0.5pt + rule-colour), body + h(1fr) + book)
+  let parts = heads-here().head
+  if not is-empty(parts) {
+    block(width: 100%, inset: (bottom: 3pt), stroke: if heads.rule { (bottom: 0.5pt + rule-colour) } else { none }, line-of-page(parts))
   }
 }
 #let folio = context {
-  set text(font: sans, size: 8.5pt, fill: soft)
-  let numbers = here().page-numbering()
-  [#variant #h(1fr) #if numbers != none { numbering(numbers, ..counter(page).get()) }]
+  let parts = heads-here().foot
+  if not is-empty(parts) { line-of-page(parts) }
 }
-#set page(paper: "a4", margin: (x: 25mm, top: 25mm, bottom: 25mm), header: running, footer: folio)
+#set page(margin: sheet-margin, header: running, footer: folio)
 
-#let plain-heading(body) = heading(level: 1, body)
+#let in-letters(body) = if capitals.at(0) { upper(body) } else { body }
+#let plain-heading(body) = heading(level: 1, in-letters(body))
 
 // Front matter, in Roman numerals.
 #set page(numbering: "i")
+#if two-sided { new-page(to: "odd") }
 #counter(page).update(1)
-#{
+#let contents() = {
   show footnote: none
   set outline.entry(fill: repeat(text(fill: rule-colour, "."), gap: 2.5pt))
   show outline.entry.where(level: 1): set text(weight: 600)
   show outline.entry.where(level: 1): set block(above: 0.9em)
-  outline(title: words.contents, depth: doc.contentsDepth, indent: 1.2em)
+  outline(title: in-letters(words.contents), depth: doc.contentsDepth, indent: 1.2em)
 }
 
 #let lines-of(title, entries) = if entries.len() > 0 {
@@ -257,19 +436,7 @@ export const template = String.raw`
     }))
   }
 }
-#lines-of(words.figures, doc.figures)
-#lines-of(words.tables, doc.tables)
-#lines-of(words.examples, doc.examples)
-
-#for page in doc.pages.filter(page => page.isFront) { write((page.heading,) + page.blocks) }
-
-// The body.
-#pagebreak(weak: true)
-#set page(numbering: "1")
-#counter(page).update(1)
-#for page in doc.pages.filter(page => not page.isFront) { write((page.heading,) + page.blocks) }
-
-#if doc.glossary.len() > 0 {
+#let glossary() = if doc.glossary.len() > 0 {
   plain-heading(words.glossary)
   for entry in doc.glossary {
     block(sticky: true, below: 0.4em, text(weight: 600, entry.term))
@@ -304,12 +471,42 @@ export const template = String.raw`
   }))
   index-entries(entry.entries, depth + 1)
 }
-#if doc.index.len() > 0 {
+#let index() = if doc.index.len() > 0 {
   plain-heading(words.index)
   set text(size: 0.92em)
-  columns(2, for group in doc.index {
+  columns(paper.indexColumns, for group in doc.index {
     block(sticky: true, above: 1.2em, below: 0.6em, text(font: sans, weight: 700, fill: accent, if group.letter == "" { words.symbols } else { group.letter }))
     index-entries(group.entries, 0)
+  })
+}
+
+#let generated(name) = {
+  if name == "contents" { contents() }
+  else if name == "figures" { lines-of(words.figures, doc.figures) }
+  else if name == "tables" { lines-of(words.tables, doc.tables) }
+  else if name == "examples" { lines-of(words.examples, doc.examples) }
+  else if name == "glossary" { glossary() }
+  else if name == "index" { index() }
+}
+#let topics(matter) = for page in doc.pages.filter(page => page.matter == matter) { write((page.heading,) + page.blocks) }
+#let part(name, matter) = if name == "topics" { topics(matter) } else { generated(name) }
+
+#for name in look.front { part(name, "front") }
+
+// The body.
+#new-page(to: if two-sided { "odd" })
+#set page(numbering: "1")
+#counter(page).update(1)
+#topics("body")
+#for name in look.end { part(name, "back") }
+
+#if look.back != none {
+  new-page(to: if two-sided { "even" })
+  set page(numbering: none, header: none, footer: none)
+  page({
+    v(1fr)
+    write(look.back.blocks)
+    text(font: sans, size: 9pt, fill: soft, look.back.text)
   })
 }
 `;

@@ -1,10 +1,10 @@
 import { chosenFileOf } from '../../model/component.js';
 import { known } from '../../model/known.js';
-import { columnsOf } from '../../content/body.js';
 import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
 import { imageFileName } from '../file-names.js';
 import { linkAddress } from '../labels.js';
+import { isHeaderRow, tableCells } from '../table-cells.js';
 import type { WritingPlace } from '../writing-place.js';
 import { capabilities } from './capabilities.js';
 import type { PagedWriter } from './page-writer.js';
@@ -17,7 +17,29 @@ export function writeBlocks(
   nodes: readonly AssembledNode[],
   place: WritingPlace,
 ): readonly PagedBlock[] {
-  return nodes.flatMap((node) => handlerFor(blockWriters, node.type)(writer, node, place));
+  return nodes.flatMap((node) => {
+    const written = handlerFor(blockWriters, node.type)(writer, node, place);
+    const stamp = textAttr(node, 'stamp');
+    return stamp === null ? written : stamped(writer, stamp, written);
+  });
+}
+
+/**
+ * Blocks that bear a stamp. Those of a section bear it each by itself: headings, and what has pages of its own, stand in
+ * nothing else.
+ */
+function stamped({ words }: PagedWriter, stamp: string, written: readonly PagedBlock[]): readonly PagedBlock[] {
+  if (written.length === 0) return written;
+  const word = words.stamps[stamp] ?? '';
+  const hasHeadings = written.some(({ b }) => b === 'heading');
+  if (!hasHeadings) return [{ b: 'stamped', stamp, word, c: written }];
+  let said = word;
+  return written.map((block): PagedBlock => {
+    if (block.b === 'heading') return block;
+    const own: PagedBlock = { b: 'stamped', stamp, word: said, c: [block] };
+    said = '';
+    return own;
+  });
 }
 
 type BlockWriter = (writer: PagedWriter, node: AssembledNode, place: WritingPlace) => readonly PagedBlock[];
@@ -76,7 +98,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
         return {
           ...writer.start(definition, place),
           terms: terms.map((term) => writeInline(writer, childrenOf(term), place)),
-          c: writeBlocks(writer, rest, place),
+          c: stampedItem(writer, definition, writeBlocks(writer, rest, place)),
         };
       }),
     },
@@ -199,10 +221,15 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   },
 };
 
+function stampedItem(writer: PagedWriter, item: AssembledNode, c: readonly PagedBlock[]): readonly PagedBlock[] {
+  const stamp = textAttr(item, 'stamp');
+  return stamp === null ? c : stamped(writer, stamp, c);
+}
+
 function items(writer: PagedWriter, list: AssembledNode, place: WritingPlace): readonly PagedItem[] {
   return childrenOf(list).map((item) => ({
     ...(item.type === 'step' ? writer.landmark(item, place) : writer.start(item, place)),
-    c: writeBlocks(writer, childrenOf(item), place),
+    c: stampedItem(writer, item, writeBlocks(writer, childrenOf(item), place)),
   }));
 }
 
@@ -219,48 +246,37 @@ function table(
   grid: AssembledNode,
   place: WritingPlace,
 ): Extract<PagedBlock, { readonly b: 'table' }> {
+  const { rows: placed, widths, headRows } = tableCells(grid);
   const rows = childrenOf(grid);
-  const isHead = (row: AssembledNode): boolean => row.attrs?.['header'] === true;
-  const firstBody = rows.findIndex((row) => !isHead(row));
-  const headRows = Math.max(firstBody, 0);
-  const cells: PagedCell[] = [];
-  // By row, the columns that are taken: cells from rows above reach down.
-  const taken: boolean[][] = rows.map(() => []);
-  const isFree = (x: number, y: number): boolean => taken[y]?.[x] !== true;
-  rows.forEach((row, y) => {
-    let x = 0;
+  const cells = placed.flatMap((cellsOfRow, y) => {
+    const row = known(rows[y]);
+    // The row is led to by its first cell.
     let start = writer.start(row, place);
-    const end = y < headRows ? headRows : rows.length;
-    for (const cell of childrenOf(row)) {
-      while (!isFree(x, y)) x += 1;
-      // What would lie over another cell, or reach out of the table, is as large as there is room.
-      const wanted = { columns: numberAttr(cell, 'colspan', 1), rows: numberAttr(cell, 'rowspan', 1) };
-      let columns = 1;
-      while (columns < wanted.columns && isFree(x + columns, y)) columns += 1;
-      const across = Array.from({ length: columns }, (_, at) => x + at);
-      let down = 1;
-      while (down < wanted.rows && y + down < end && across.every((each) => isFree(each, y + down))) down += 1;
-      for (let at = y; at < y + down; at += 1) for (const each of across) (taken[at] ??= [])[each] = true;
-      cells.push({
-        ...start,
-        x,
-        y,
-        columns,
-        rows: down,
-        isHead: isHead(row) || cell.type === 'table_header',
-        align: textAttr(cell, 'align') ?? '',
-        c: writeBlocks(writer, childrenOf(cell), place),
-      });
+    const stamp = textAttr(row, 'stamp');
+    return cellsOfRow.flatMap(({ cell, x, columns, rows: down }): PagedCell[] => {
+      // The typesetter leaves holes empty.
+      if (!cell) return [];
+      const own = start;
       start = {};
-      x += columns;
-    }
+      return [
+        {
+          ...own,
+          ...(stamp === null ? {} : { stamp }),
+          x,
+          y,
+          columns,
+          rows: down,
+          isHead: isHeaderRow(row) || cell.type === 'table_header',
+          align: textAttr(cell, 'align') ?? '',
+          c: writeBlocks(writer, childrenOf(cell), place),
+        },
+      ];
+    });
   });
-  const widths = columnsOf({ attrs: grid.attrs }).map((column) => column.width ?? 0);
-  const count = Math.max(widths.length, 1, ...cells.map(({ x, columns }) => x + columns));
   return {
     b: 'table',
     caption: null,
-    columns: Array.from({ length: count }, (_, at) => widths[at] ?? 0),
+    columns: widths.map((width) => width ?? 0),
     headRows,
     cells,
   };

@@ -3,6 +3,7 @@ import { known } from '../../model/known.js';
 import { handlerFor, type ForEachAssembledInline, type MarkKind } from '../../model/kinds.js';
 import { textAttr, type AssembledNode, type ContentMark } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
+import type { ResolvedReference } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
 import { linkAddress, referenceText } from '../labels.js';
@@ -65,7 +66,8 @@ function equalMark(a: ContentMark, b: ContentMark | undefined): boolean {
     a.type === b.type &&
     textAttr(a, 'href') === textAttr(b, 'href') &&
     textAttr(a, 'kind') === textAttr(b, 'kind') &&
-    textAttr(a, 'when') === textAttr(b, 'when')
+    textAttr(a, 'when') === textAttr(b, 'when') &&
+    textAttr(a, 'stamp') === textAttr(b, 'stamp')
   );
 }
 
@@ -90,6 +92,7 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
     const { publication, page, words } = writer;
     const found = publication.reference({ entry: page.entry, ...place }, node);
     if (!found) return { i: 'missing', text: words.missing };
+    if (!writer.holds(found.page)) return outside(writer, found);
     const to = placeName(found);
     if (found.form === 'page') return { i: 'page', to, before: words.page };
     const text = referenceText(publication.design, found, words, capabilities);
@@ -114,6 +117,16 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
   formula: (_, node) => ({ i: 'formula', c: [textAttr(node, 'source') ?? ''] }),
 };
 
+/** A reference out of a part of a publication: it says in which part its end stands. */
+function outside({ publication, words, part }: PagedWriter, found: ResolvedReference): PagedInline {
+  const form = found.form === 'page' ? 'number-title' : found.form;
+  const text = referenceText(publication.design, { ...found, form }, words, capabilities);
+  const around = part?.titleAround(found.page) ?? '';
+  // What leads to the part itself names it.
+  if (around.endsWith(text)) return around;
+  return text.includes(around) ? text : `${text} (${around})`;
+}
+
 type MarkWriter = (
   mark: ContentMark,
   c: readonly PagedInline[],
@@ -127,6 +140,10 @@ const marked =
 
 const markWriters: Readonly<Record<MarkKind, MarkWriter>> = {
   condition: (_, c) => c,
+  stamp: (mark, c, { words }) => {
+    const stamp = textAttr(mark, 'stamp') ?? '';
+    return [{ i: 'stamped', stamp, word: words.stamps[stamp] ?? '', c }];
+  },
   link: (mark, c, _, place) => {
     const href = linkAddress(textAttr(mark, 'href') ?? '', capabilities);
     // A refused address leads nowhere; its words stay.

@@ -5,4 +5,5 @@ export const capabilities: Capabilities = {
   allCandidates: true,
   playsRecordings: true,
   relativeAddresses: true,
+  hasLooks: true,
 };

@@ -4,11 +4,12 @@ import { element } from '../markup.js';
 import { addressOf, ownPages } from './addresses.js';
 
 /** How many entries of one level stand before and after the one that leads to the page. */
-const around = 12;
+const around = 4;
 
 /**
- * The contents beside a page: the way down to it with its neighbours on each level, and what stands below it. Of long levels a part
- * is shown, so that a site grows with its pages and not with their square; the rest is on the first page.
+ * The contents beside a page as it is without a script: the way down to it with its neighbours on each level, and what stands
+ * below it. Of long levels a part is shown, so that a site grows with its pages and not with their square; the script of
+ * the site puts the whole contents there, which all pages share.
  */
 export class ContentsBeside {
   private readonly parents = new Map<NumberedPage, NumberedPage | null>();
@@ -32,6 +33,12 @@ export class ContentsBeside {
       });
     };
     visit(pages, null);
+  }
+
+  /** The pages that a page stands below, from the top down. */
+  above(page: NumberedPage): readonly NumberedPage[] {
+    const parent = this.parents.get(page) ?? null;
+    return parent ? [...this.above(parent), parent] : [];
   }
 
   /** @param page the page beside which they stand; null: one that has none of its own in the contents */

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { HtmlValidate } from 'html-validate';
 import { parse, type HTMLElement } from 'node-html-parser';
-import { labelledDesign, plainDesign, type Design } from '../../number/design.js';
+import { plainDesign, type Design } from '../../design/design.js';
+import { shippedDesign } from '../../design/shipped.js';
 import { anyLibrary, anyProfile } from '../../../../tests/support/any-library.js';
 import { makeNode, makeText } from '../../model/node.js';
 import {
@@ -24,8 +25,13 @@ const book = publicationOf([
   entry('e4', 't1', { role: 'appendix' }),
 ]);
 const everyList: Design = {
-  ...labelledDesign,
-  lists: { contentsDepth: 3, figures: true, tables: true, examples: true, glossary: true, index: true },
+  ...shippedDesign('labelled'),
+  lists: {
+    contentsDepth: 3,
+    paperDepth: 3,
+    front: ['contents', 'figures', 'tables', 'examples'],
+    back: ['glossary', 'index'],
+  },
 };
 
 /** The pages of a site by path, parsed. */

@@ -1,11 +1,10 @@
-import { indexOf, type IndexEntry } from '../../number/book-index.js';
+import { indexOf, type IndexEntry, type IndexGroup } from '../../number/book-index.js';
 import { captionsOf } from '../../number/contents.js';
 import { glossaryOf, type GlossaryEntry } from '../../number/glossary.js';
 import type { Label, NumberedPage, NumberedPublication } from '../../number/numbered.js';
-import { plainText } from '../../number/plain-text.js';
-import { headingNumber } from '../labels.js';
+import { headingNumber, titleWords } from '../labels.js';
 import { element, escapeHtml } from '../markup.js';
-import { outputWords, type OutputWords } from '../words.js';
+import { wordsOf, type OutputWords } from '../words.js';
 import type { ownPages } from './addresses.js';
 import { siteForm, type PageForm } from './page-form.js';
 import { PageWriter } from './page-writer.js';
@@ -19,8 +18,10 @@ export interface ListPage {
 
 /** A label's number and title without markup. */
 export function labelText(publication: NumberedPublication, label: Label): string {
-  const words = outputWords(publication.facts.language);
-  return escapeHtml(`${headingNumber(publication.design, label)} ${plainText(label.title, words)}`.trim());
+  const words = wordsOf(publication);
+  return escapeHtml(
+    `${headingNumber(publication.design, label)} ${titleWords(publication.design, label, words)}`.trim(),
+  );
 }
 
 /** A label's number and title with markup. */
@@ -37,17 +38,22 @@ export function labelLine(
 
 /** The generated lists that the design asks for and that have something to list. */
 export function listPages(publication: NumberedPublication, form: PageForm = siteForm): readonly ListPage[] {
-  const words = outputWords(publication.facts.language);
-  const { lists } = publication.design;
-  const pages: ListPage[] = [];
-  const add = (name: ListPage['name'], body: string): void => {
-    if (body !== '') pages.push({ name, title: words[name], body });
+  const words = wordsOf(publication);
+  const { front, back } = publication.design.lists;
+  const write = {
+    figures: () => captionList(publication, 'figure', form),
+    tables: () => captionList(publication, 'table', form),
+    examples: () => captionList(publication, 'example', form),
+    glossary: () => glossaryList(publication, glossaryOf(publication), form),
+    index: () => indexSections(publication, words, form),
   };
-  if (lists.figures) add('figures', captionList(publication, 'figure', form));
-  if (lists.tables) add('tables', captionList(publication, 'table', form));
-  if (lists.examples) add('examples', captionList(publication, 'example', form));
-  if (lists.glossary) add('glossary', glossaryList(publication, glossaryOf(publication), form));
-  if (lists.index) add('index', indexSections(publication, words, form));
+  const pages: ListPage[] = [];
+  for (const name of [...front, ...back]) {
+    // The contents stand beside every page.
+    const isPage = name !== 'contents' && name !== 'topics';
+    const body = isPage ? write[name]() : '';
+    if (isPage && body !== '') pages.push({ name, title: words[name], body });
+  }
   return pages;
 }
 
@@ -72,11 +78,27 @@ function glossaryList(publication: NumberedPublication, entries: readonly Glossa
   return `${element('dl', undefined, `\n${items.join('')}`)}\n`;
 }
 
+/** The headings of an index by what leads to them: themselves, after those that they stand below. */
+function indexPlaces(groups: readonly IndexGroup[]): ReadonlyMap<string, string> {
+  const places = new Map<string, string>();
+  const visit = (entries: readonly IndexEntry[], above: string): void => {
+    for (const { heading, entries: below } of entries) {
+      const name = above === '' ? heading : `${above}, ${heading}`;
+      places.set(name, `_term-${places.size + 1}`);
+      visit(below, name);
+    }
+  };
+  for (const { entries } of groups) visit(entries, '');
+  return places;
+}
+
 function indexSections(publication: NumberedPublication, words: OutputWords, form: PageForm): string {
-  return indexOf(publication)
+  const groups = indexOf(publication);
+  const places = indexPlaces(groups);
+  return groups
     .map(({ letter, entries }) => {
       const heading = `${element('h2', undefined, escapeHtml(letter === '' ? words.symbols : letter))}\n`;
-      return `${element('section', { class: 'letter' }, `\n${heading}${indexList(publication, entries, words, form)}`)}\n`;
+      return `${element('section', { class: 'letter' }, `\n${heading}${indexList(publication, entries, { words, form, places, above: '' })}`)}\n`;
     })
     .join('');
 }
@@ -84,21 +106,35 @@ function indexSections(publication: NumberedPublication, words: OutputWords, for
 function indexList(
   publication: NumberedPublication,
   entries: readonly IndexEntry[],
-  words: OutputWords,
-  form: PageForm,
+  around: {
+    readonly words: OutputWords;
+    readonly form: PageForm;
+    readonly places: ReadonlyMap<string, string>;
+    /** The headings above, with commas between. */
+    readonly above: string;
+  },
 ): string {
+  const { words, form, places, above } = around;
+  const led = (headings: readonly string[]): string =>
+    headings
+      .map((heading) => {
+        const id = places.get(heading);
+        return id === undefined ? escapeHtml(heading) : element('a', { href: `#${id}` }, escapeHtml(heading));
+      })
+      .join('; ');
   const items = entries.map(({ heading, locators, see, seeAlso, entries: below }) => {
-    const places = locators.map(({ page, heading: at, anchor }) => {
+    const name = above === '' ? heading : `${above}, ${heading}`;
+    const found = locators.map(({ page, heading: at, anchor }) => {
       const href = form.address(anchor === null ? at : { page: page.name, anchor });
       return element('a', { href }, labelText(publication, at));
     });
     const others = [
-      ...(see.length > 0 ? [`${element('i', undefined, words.see)} ${escapeHtml(see.join('; '))}`] : []),
-      ...(seeAlso.length > 0 ? [`${element('i', undefined, words.seeAlso)} ${escapeHtml(seeAlso.join('; '))}`] : []),
+      ...(see.length > 0 ? [`${element('i', undefined, words.see)} ${led(see)}`] : []),
+      ...(seeAlso.length > 0 ? [`${element('i', undefined, words.seeAlso)} ${led(seeAlso)}`] : []),
     ];
-    const rest = [...places, ...others].map((each) => `, ${each}`).join('');
-    const inner = below.length > 0 ? `\n${indexList(publication, below, words, form)}` : '';
-    return `${element('li', undefined, `${element('span', undefined, escapeHtml(heading))}${rest}${inner}`)}\n`;
+    const rest = [...found, ...others].map((each) => `, ${each}`).join('');
+    const inner = below.length > 0 ? `\n${indexList(publication, below, { ...around, above: name })}` : '';
+    return `${element('li', undefined, `${element('span', { id: places.get(name) }, escapeHtml(heading))}${rest}${inner}`)}\n`;
   });
   return `${element('ul', undefined, `\n${items.join('')}`)}\n`;
 }

@@ -1,4 +1,5 @@
 import type { ImageFile } from '../../model/component.js';
+import type { AssembledNode } from '../../model/node.js';
 import { imageFileName } from '../file-names.js';
 import type { Capabilities } from '../format.js';
 import type { Attributes } from '../markup.js';
@@ -22,6 +23,8 @@ export interface PageForm {
   id(page: string, anchor: string): string;
   /** The level of headings of pages at a depth, from 1. */
   level(depth: number): number;
+  /** What is said of each block besides, by the place where it stands; formats for readers say nothing. */
+  readonly tell?: (node: AssembledNode, placements: readonly string[]) => Attributes;
   /** Said of the call of a footnote, and of the footnote. */
   readonly noteCall?: Attributes;
   readonly note?: Attributes;

@@ -3,7 +3,8 @@ import { Memory } from '../../assemble/memory.js';
 import { makeNode, makeText, type ContentNode } from '../../model/node.js';
 import type { Component, ImageFile } from '../../model/component.js';
 import type { MarkKind } from '../../model/kinds.js';
-import { labelledDesign, plainDesign, type Design } from '../../number/design.js';
+import { plainDesign, type Design } from '../../design/design.js';
+import { shippedDesign } from '../../design/shipped.js';
 import { contentOf, firstPage, lastPage, numberedOf } from '../../../../tests/support/build.js';
 import { headingNumber } from '../labels.js';
 import { imageFileName } from '../file-names.js';
@@ -73,6 +74,15 @@ describe('A rendered page', () => {
     ]);
   });
 
+  it('leads back from a footnote to its call, also where that stands in linked words', () => {
+    const link = { type: 'link', attrs: { href: 'https://a.example/' } } as const;
+    const call = { ...makeNode('footnote_reference', { target: 'f' }), marks: [link] };
+    const root = parse(html(makeNode('footnote', { id: 'f' }, [p('note')]), p(makeText('words', [link]), call)));
+    expect(root.querySelector('.footnotes a')?.getAttribute('href')).toBe('#_call-1');
+    expect(root.querySelector('[id="_call-1"]')?.text).toBe('[1]');
+    expect(root.querySelectorAll('a a').length).toBe(0);
+  });
+
   it('gives only what is referred to an id, and every reference a place to go', () => {
     const target: ContentNode = { ...p('target'), attrs: { id: 'b1' } };
     const other: ContentNode = { ...p('other'), attrs: { id: 'b2' } };
@@ -136,10 +146,15 @@ describe('A rendered page', () => {
   it('writes headings as the design says', () => {
     const components = [topic('t', section('s', 'S', p('x')))];
     expect(page(components)).toContain('<h2><span class="number">1.1</span> S</h2>');
-    expect(page(components, labelledDesign)).toContain('<h1><span class="number">Chapter 1.</span> Title of t</h1>');
+    expect(page(components, shippedDesign('labelled'))).toContain(
+      '<h1><span class="number">Chapter 1.</span> Title of t</h1>',
+    );
     const source = sourceOf(components);
-    const numbered = numberedOf(source, recipeOf(publicationOf([entry('e1', 't')]), { design: labelledDesign }));
-    expect(headingNumber(labelledDesign, firstPage(numbered).label)).toBe('Chapter 1.');
+    const numbered = numberedOf(
+      source,
+      recipeOf(publicationOf([entry('e1', 't')]), { design: shippedDesign('labelled') }),
+    );
+    expect(headingNumber(shippedDesign('labelled'), firstPage(numbered).label)).toBe('Chapter 1.');
   });
 
   it('writes a section by its place, also where it was written for another one', () => {

@@ -1,7 +1,7 @@
 import { childrenOf, type AssembledNode } from '../../model/node.js';
 import type { Label, NumberedPage, NumberedPublication } from '../../number/numbered.js';
 import { element } from '../markup.js';
-import { outputWords, type OutputWords } from '../words.js';
+import { wordsOf, type OutputWords } from '../words.js';
 import { siteForm, type PageForm } from './page-form.js';
 import { writeBlocks, writeHeading } from './write-blocks.js';
 import { writeInline } from './write-inline.js';
@@ -19,7 +19,7 @@ export class PageWriter {
     readonly page: NumberedPage,
     readonly form: PageForm = siteForm,
   ) {
-    this.words = outputWords(publication.facts.language);
+    this.words = wordsOf(publication);
     this.wanted = publication.anchors.get(page.name);
   }
 

@@ -1,3 +1,4 @@
+import type { ImageFile } from '../../model/component.js';
 import type { AssembledNode } from '../../model/node.js';
 import { contentsOf, type ContentsEntry } from '../../number/contents.js';
 import {
@@ -12,26 +13,50 @@ import { imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Format, FormatFile, Rendition } from '../format.js';
 import { digestOf } from '../../model/digest.js';
-import { headingNumber, referenceText } from '../labels.js';
+import { headingKey, headingNumber, referenceText } from '../labels.js';
+import { lookText } from '../looks/cover.js';
+import { charactersOf, webFonts } from '../looks/web-fonts.js';
 import { element, escapeHtml, startTag } from '../markup.js';
-import { directionOf, outputWords, type OutputWords } from '../words.js';
+import { directionOf, wordsOf, type OutputWords } from '../words.js';
 import { addressOf, listFile, pageFile } from './addresses.js';
 import { capabilities } from './capabilities.js';
+import { coverMarkup, coverPictures } from './cover-markup.js';
 import { ContentsBeside } from './contents-beside.js';
 import { labelLine, labelText, listPages, type ListPage } from './lists.js';
+import { siteForm } from './page-form.js';
 import { PageWriter } from './page-writer.js';
-import { slotScript } from './slot-script.js';
-import { siteFonts, siteStyle } from './style.js';
+import { passagesOf, searchFile } from './search.js';
+import { glossaryFile, glossaryText, othersFile, othersText, siteDataFile, siteDataText } from './site-data.js';
+import { siteStyle } from './style.js';
 
 /** A small site that needs no server: a page a topic, contents, generated lists, a style sheet. */
 export const web: Format = {
   ...formatFacts.html,
   capabilities,
-  version: 3,
+  version: 7,
   render: (publication) => new Site(publication).render(),
 };
 
 const htmlType = 'text/html; charset=utf-8';
+const scriptType = 'text/javascript; charset=utf-8';
+
+/** What a page may do wherever it lies: nothing but show and run what lies beside it (Content Security Policy Level 3). */
+const policy =
+  "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self' https:; base-uri 'none'; form-action 'none'";
+
+/** A script that follows from the pages, made when it is read: whoever compares sites does not need it. */
+function derived(path: string, make: () => string): FormatFile {
+  let text: string | undefined;
+  return {
+    path,
+    mediaType: scriptType,
+    isDerived: true,
+    pictures: [],
+    get text() {
+      return (text ??= make());
+    },
+  };
+}
 
 /** What was made of a page's blocks: their HTML by the numbers and references in it, and files by what stands around it. */
 interface MadePage {
@@ -64,6 +89,9 @@ class Site {
   private readonly lists: readonly ListPage[];
   private readonly listLinks: string;
   private readonly contents: ContentsBeside;
+  private readonly logo: string;
+  private readonly headerText: string;
+  private readonly footer: string;
   private readonly lines = new Map<NumberedPage, string>();
   /** Names what the content of all pages depends on, and what stands around it. */
   private readonly look: string;
@@ -72,37 +100,79 @@ class Site {
   constructor(private readonly publication: NumberedPublication) {
     const { facts, design } = publication;
     this.pages = flattenPages(publication.pages);
-    this.words = outputWords(facts.language);
+    this.words = wordsOf(publication);
     this.title = escapeHtml(plainText(publication.title, this.words));
     this.variant = escapeHtml(facts.variantTitle);
     this.description = `${plainText(publication.title, this.words)}, ${facts.variantTitle}`;
+    const [logo, header, footer] = [
+      publication.look.pictures.get('web.logo'),
+      lookText(publication, 'web.header'),
+      lookText(publication, 'web.footer'),
+    ];
+    this.logo = logo
+      ? startTag('img', { class: 'logo', src: imageFileName(logo.file), alt: logo.alt, height: 28 })
+      : '';
+    this.headerText = header === '' ? '' : ` ${element('span', { class: 'beside' }, escapeHtml(header))}`;
+    this.footer = footer === '' ? '' : `${element('footer', { class: 'site-foot' }, escapeHtml(footer))}\n`;
     this.lists = listPages(publication);
     const links = this.lists.map(({ name, title }) => `<li>${element('a', { href: listFile(name) }, title)}</li>\n`);
     // As they stand below the contents.
     this.listLinks = links.length === 0 ? '' : `<ul class="lists">\n${links.join('')}</ul>\n`;
     this.contents = new ContentsBeside(publication.pages, (page) => this.line(page), this.words.more);
     this.look = digestOf(JSON.stringify([facts.language, design]));
-    const way = this.pages.map((page) => `${page.depth} ${page.name} ${this.line(page)}`).join('\n');
-    this.common = digestOf(JSON.stringify([this.look, this.title, this.variant, this.listLinks, way]));
+    // Titles stand as they are in the contents, and as words beside other pages: one may change without the other.
+    const way = this.pages
+      .map((page) => `${page.depth} ${page.name} ${this.line(page)}\0${labelText(publication, page.label)}`)
+      .join('\n');
+    this.common = digestOf(
+      JSON.stringify([
+        this.look,
+        this.logo,
+        this.headerText,
+        this.footer,
+        this.title,
+        this.variant,
+        this.listLinks,
+        way,
+      ]),
+    );
   }
 
   render(): Rendition {
     const file = (path: string, text: string): FormatFile => ({ path, mediaType: htmlType, text, pictures: [] });
+    const { design } = this.publication;
+    const texts = [
+      this.cover(),
+      file('404.html', this.nothingHere()),
+      ...this.pages.map((page, at) => this.page(page, at)),
+      ...this.lists.map((list) => file(listFile(list.name), this.listFile(list))),
+    ];
+    const fonts = webFonts(design, charactersOf(texts));
+    const other = (path: string, mediaType: string, text: string): FormatFile => ({
+      path,
+      mediaType,
+      text,
+      pictures: [],
+    });
+    const { language } = this.publication.facts;
     return {
       files: [
-        file(web.start, this.cover()),
-        file('404.html', this.nothingHere()),
-        ...this.pages.map((page, at) => this.page(page, at)),
-        ...this.lists.map((list) => file(listFile(list.name), this.listFile(list))),
-        {
-          path: 'style.css',
-          mediaType: 'text/css; charset=utf-8',
-          text: siteStyle(this.publication.design),
-          pictures: [],
-        },
+        ...texts,
+        other('style.css', 'text/css; charset=utf-8', siteStyle(design, fonts.css)),
+        derived(siteDataFile, () => siteDataText(this.publication)),
+        derived(othersFile, () => othersText([])),
+        ...(this.hasTerms() ? [derived(glossaryFile, () => glossaryText(this.publication))] : []),
+        derived(searchFile, () => JSON.stringify({ language, passages: passagesOf(this.publication) })),
+        other('icon.svg', 'image/svg+xml', this.icon()),
+        ...this.siteMap(texts),
       ],
-      fonts: siteFonts,
+      fonts: fonts.files,
+      script: 'site.js',
     };
+  }
+
+  private hasTerms(): boolean {
+    return this.pages.some(({ notes }) => notes.terms.length > 0);
   }
 
   private page(page: NumberedPage, at: number): FormatFile {
@@ -123,7 +193,7 @@ class Site {
     const { publication } = this;
     const { notes, labels, entry } = page;
     let key = `${page.name}\0${this.line(page)}`;
-    for (const label of labels) key += `\0${headingNumber(publication.design, label)}`;
+    for (const label of labels) key += `\0${headingKey(publication.design, label)}`;
     for (const { node, component, placements } of notes.references) {
       const found = publication.reference({ entry, component, placements }, node);
       key += found ? `\0${this.reads(found)}` : '\0-';
@@ -138,14 +208,62 @@ class Site {
   }
 
   private write(page: NumberedPage, at: number, content: string): FormatFile {
-    const pictures = picturesOn(page).map((file) => ({ path: imageFileName(file), file }));
+    const pictures = [...picturesOn(page), ...this.logos()].map((file) => ({ path: imageFileName(file), file }));
     const turn = this.turn(this.pages[at - 1], this.pages[at + 1]);
     const text = this.document(labelText(this.publication, page.label), {
       aside: this.navigation(this.contents.of(page)),
+      crumbs: this.crumbs(page),
       main: content,
-      after: turn + (page.notes.hasSlot ? `<script>${slotScript}</script>\n` : ''),
+      beside: this.onThisPage(page),
+      after: turn,
     });
     return { path: pageFile(page.name), mediaType: htmlType, text, pictures };
+  }
+
+  /** The sections of a page, where there are a few. */
+  private onThisPage(page: NumberedPage): string {
+    const writer = new PageWriter(this.publication, page);
+    const items = page.notes.landmarks.flatMap(({ kind, depth, aside }, at) => {
+      const label = page.labels[at];
+      if (kind !== 'section' || depth > 1 || aside || !label) return [];
+      const number = headingNumber(this.publication.design, label);
+      const before = number === '' ? '' : `${element('span', { class: 'number' }, escapeHtml(number))} `;
+      const href = addressOf({ page: page.name, anchor: label.anchor }).replace(/^[^#]*/, '');
+      const link = element('a', { href }, before + writer.linkText(label.title));
+      return [`${element('li', { class: depth === 1 ? 'deeper' : null }, link)}\n`];
+    });
+    if (items.length < 2) return '';
+    const { onThisPage } = this.words;
+    const heading = `${element('p', { class: 'name', 'aria-hidden': 'true' }, onThisPage)}\n`;
+    return `${element('nav', { class: 'on-page', 'aria-label': onThisPage }, `\n${heading}<ul>\n${items.join('')}</ul>\n`)}\n`;
+  }
+
+  /** The way down to a page that stands below others. */
+  private crumbs(page: NumberedPage): string {
+    const above = this.contents.above(page);
+    if (above.length === 0) return '';
+    const links = above.map((each) => element('a', { href: addressOf(each.label) }, this.line(each)));
+    return `${element('nav', { class: 'crumbs', 'aria-label': this.words.way }, links.join(' › '))}\n`;
+  }
+
+  /** The first letter of the title, on the accent. */
+  private icon(): string {
+    const letter = escapeHtml([...plainText(this.publication.title, this.words)][0]?.toUpperCase() ?? '');
+    const { accent } = this.publication.design.colours;
+    const text = `<text x="16" y="23" font-family="sans-serif" font-weight="700" font-size="20" text-anchor="middle" fill="#fff">${letter}</text>`;
+    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 32 32"><rect width="32" height="32" rx="6" fill="${accent}"/>${text}</svg>`;
+  }
+
+  /** Where each page is (Sitemaps 0.90), where the design says where the site stands. */
+  private siteMap(files: readonly FormatFile[]): readonly FormatFile[] {
+    const { address } = this.publication.design.web;
+    if (address === '') return [];
+    const base = address.endsWith('/') ? address : `${address}/`;
+    const urls = files
+      .filter(({ path }) => path !== '404.html')
+      .map(({ path }) => `<url><loc>${escapeHtml(new URL(encodeURIComponent(path), base).href)}</loc></url>\n`);
+    const text = `<?xml version="1.0" encoding="UTF-8"?>\n<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">\n${urls.join('')}</urlset>\n`;
+    return [{ path: 'sitemap.xml', mediaType: 'application/xml', text, pictures: [] }];
   }
 
   private line(page: NumberedPage): string {
@@ -169,17 +287,25 @@ class Site {
     return `${element('nav', { class: 'contents', 'aria-label': this.words.contents }, `\n${list}${this.listLinks}`)}\n`;
   }
 
-  private cover(): string {
-    const { words } = this;
+  private cover(): FormatFile {
+    const { words, publication } = this;
     const [first] = this.pages;
-    const { contentsDepth } = this.publication.design.lists;
-    const list = this.contentsList(contentsOf(this.publication, contentsDepth));
+    const { contentsDepth } = publication.design.lists;
+    const list = this.contentsList(contentsOf(publication, contentsDepth));
     const contents = this.navigation(`${element('h2', undefined, words.contents)}\n${list}`);
     const next = first ? element('a', { rel: 'next', href: addressOf(first.label) }, words.next) : '';
-    const title = `${element('h1', { class: 'cover-title' }, this.title)}\n`;
-    const variant = `${element('p', { class: 'variant' }, this.variant)}\n`;
-    const main = `<div class="cover">\n${title}${variant}${contents}<p class="turn">${next}</p>\n</div>\n`;
-    return this.document('', { aside: '', main, isGenerated: true, after: '' });
+    const main = `<div class="cover">\n${coverMarkup(publication, siteForm)}${contents}<p class="turn">${next}</p>\n</div>\n`;
+    return {
+      path: web.start,
+      mediaType: htmlType,
+      text: this.document('', { aside: '', main, isGenerated: true, after: '' }),
+      pictures: [...coverPictures(publication), ...this.logos()].map((file) => ({ path: imageFileName(file), file })),
+    };
+  }
+
+  private logos(): readonly ImageFile[] {
+    const logo = this.publication.look.pictures.get('web.logo');
+    return logo ? [logo.file] : [];
   }
 
   private contentsList(entries: readonly ContentsEntry[]): string {
@@ -209,30 +335,45 @@ class Site {
   /** @param title what the page is called, as HTML text; empty for the cover */
   private document(
     title: string,
-    parts: { readonly aside: string; readonly main: string; readonly isGenerated?: true; readonly after: string },
+    parts: {
+      readonly aside: string;
+      readonly crumbs?: string;
+      readonly main: string;
+      readonly isGenerated?: true;
+      readonly after: string;
+      readonly beside?: string;
+    },
   ): string {
     const { language } = this.publication.facts;
     const variant = element('span', { class: 'variant' }, this.variant);
-    const header = title === '' ? '' : `<header><a href="${web.start}">${this.title}</a> ${variant}</header>\n`;
+    const header =
+      title === ''
+        ? ''
+        : `<header>${this.logo}<a href="${web.start}">${this.title}</a> ${variant}${this.headerText}</header>\n`;
     const mainTag = startTag('main', { id: '_content', class: parts.isGenerated ? 'generated' : null });
     return `<!DOCTYPE html>
 ${startTag('html', { lang: language, dir: directionOf(language) })}
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
+${startTag('meta', { 'http-equiv': 'Content-Security-Policy', content: policy })}
 <title>${title === '' ? '' : `${title} – `}${this.title}</title>
 ${startTag('meta', { name: 'description', content: this.description })}
+<link rel="icon" href="icon.svg">
 <link rel="stylesheet" href="style.css">
+<script src="${siteDataFile}" defer></script>
+<script src="${othersFile}" defer></script>
+<script src="site.js" defer></script>
 </head>
 <body>
 <a class="skip" href="#_content">${this.words.skip}</a>
 ${header}<div class="sheet">
 ${parts.aside}<div class="page">
-${mainTag}
+${parts.crumbs ?? ''}${mainTag}
 ${parts.main}</main>
 ${parts.after}</div>
-</div>
-</body>
+${parts.beside ?? ''}</div>
+${this.footer}</body>
 </html>
 `;
   }

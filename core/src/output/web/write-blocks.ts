@@ -1,17 +1,18 @@
 import { chosenFileOf } from '../../model/component.js';
 import { asPrepared, labelled, linked } from '../../assemble/prepared.js';
 import { topicHeading } from '../../assemble/sections.js';
-import { columnsOf } from '../../content/body.js';
 import { known } from '../../model/known.js';
 import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
 import { labelAt, type Label } from '../../number/numbered.js';
-import { headingNumber, linkAddress } from '../labels.js';
-import { element, escapeHtml, startTag } from '../markup.js';
+import { headingKey, headingNumber, headingTitle, lettersAt, linkAddress } from '../labels.js';
+import { colouredCode } from '../looks/code-colours.js';
+import { element, escapeHtml, startTag, type Attributes } from '../markup.js';
 import type { PageWriter } from './page-writer.js';
+import { isHeaderRow, tableCells, type CellPlace } from '../table-cells.js';
 import type { WritingPlace } from '../writing-place.js';
-import { pictureTag, writeInline } from './write-inline.js';
+import { pictureTag, stampClass, writeInline } from './write-inline.js';
 
 /** Blocks and sections as HTML. */
 export function writeBlocks(writer: PageWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
@@ -21,6 +22,8 @@ export function writeBlocks(writer: PageWriter, nodes: readonly AssembledNode[],
 }
 
 function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
+  const { tell } = writer.form;
+  if (tell) return told(node, write(writer, node, place), tell(node, place.placements));
   const prepared = asPrepared(node);
   // What leads elsewhere or is led to reads otherwise on every page.
   if (!prepared || writer.wanted || (prepared.traits & linked) !== 0) return write(writer, node, place);
@@ -36,6 +39,14 @@ function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace
   return html;
 }
 
+/** The markup of a block with what is said of it besides: its first tag says it; what has none of its own gets one. */
+function told(node: AssembledNode, html: string, attributes: Attributes): string {
+  const said = startTag('div', attributes);
+  if (said === '<div>') return html;
+  if (node.type === 'definition') return `${said}\n${html}</div>\n`;
+  return html.replace(/^<[a-z][a-z0-9]*/, (start) => start + said.slice('<div'.length, -1));
+}
+
 /** All that a section shows by its place: its level, its name on the page, and the numbers in it; null: not known of others. */
 function shownLabels(writer: PageWriter, node: AssembledNode, place: WritingPlace): string | null {
   if (node.type !== 'section' || place.elsewhere) return null;
@@ -45,17 +56,44 @@ function shownLabels(writer: PageWriter, node: AssembledNode, place: WritingPlac
   const first = positions.get(anchor);
   const section = first === undefined ? undefined : landmarks[first];
   if (first === undefined || !section) return null;
-  let shown = `${place.level} ${writer.id(anchor)}`;
+  let shown = `${place.level} ${writer.id(anchor)} ${letterCases(writer, place.level)}`;
   let at = first;
   do {
-    shown += `\0${headingNumber(publication.design, known(page.labels[at]))}`;
+    shown += `\0${headingKey(publication.design, known(page.labels[at]))}`;
     at += 1;
   } while ((landmarks[at]?.depth ?? 0) > section.depth);
   return shown;
 }
 
+/** The level of a heading in the whole: pages of a site begin with the first level, wherever they stand. */
+function levelInWhole({ page, form }: PageWriter, level: number): number {
+  return page.depth + 1 + level - form.level(page.depth);
+}
+
+function letterCases(writer: PageWriter, level: number): string {
+  const { design } = writer.publication;
+  const own = levelInWhole(writer, level);
+  return [0, 1, 2].map((below) => (lettersAt(design, own + below) === 'title' ? 't' : '')).join('');
+}
+
 function write(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
-  return handlerFor(blockWriters, node.type)(writer, node, place);
+  const html = handlerFor(blockWriters, node.type)(writer, node, place);
+  const stamp = textAttr(node, 'stamp');
+  return stamp === null || html === '' ? html : stamped(writer, node, html, stamp);
+}
+
+/** The markup of a block that bears a stamp: items and sections say it themselves, anything else stands in a group. */
+function stamped({ words }: PageWriter, { type }: AssembledNode, html: string, stamp: string): string {
+  const name = stampClass(stamp);
+  const word = words.stamps[stamp] ?? '';
+  const line = word === '' ? '' : `${element('p', { class: 'stamp-word' }, escapeHtml(word))}\n`;
+  if (type === 'list_item' || type === 'step' || type === 'section')
+    return html.replace(/^<(\w+)([^>]*)>/, (_, tag: string, rest: string) => {
+      const [, said = ''] = /^<\w+([^>]*)>$/.exec(startTag(tag, { class: name })) ?? [];
+      return `<${tag}${said}${rest}>${line}`;
+    });
+  // A group of a list of terms holds terms and their descriptions only (HTML standard, 4.4.9).
+  return `${element('div', { class: name }, `\n${type === 'definition' ? '' : line}${html}`)}\n`;
 }
 
 type BlockWriter = (writer: PageWriter, node: AssembledNode, place: WritingPlace) => string;
@@ -71,7 +109,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   paragraph: (writer, node, place) =>
     `${element('p', { id: wantedId(writer, node, place) }, writeInline(writer, childrenOf(node), place))}\n`,
   code_block: (writer, node, place) => {
-    const code = element('code', undefined, writeInline(writer, childrenOf(node), place));
+    const code = element('code', undefined, codeOf(writer, node, place));
     return `${element('pre', { id: wantedId(writer, node, place) }, code)}\n`;
   },
   section: (writer, node, place) => {
@@ -104,7 +142,9 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const id = wantedId(writer, node, place);
     const [first, ...rest] = childrenOf(node);
     if (id === null || first?.type !== 'term') return writeBlocks(writer, childrenOf(node), place);
-    return writeTerm(writer, first, id, place) + writeBlocks(writer, rest, place);
+    const term = writeTerm(writer, first, id, place);
+    const { tell } = writer.form;
+    return (tell ? told(first, term, tell(first, place.placements)) : term) + writeBlocks(writer, rest, place);
   },
   term: (writer, node, place) => writeTerm(writer, node, null, place),
   description: (writer, node, place) => `${element('dd', undefined, writeTight(writer, childrenOf(node), place))}\n`,
@@ -117,9 +157,9 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     return `${element('div', { class: 'table', id: occurrence(writer, node, place) }, `\n${table}`)}\n`;
   },
   table_grid: (writer, node, place) => writeGrid(writer, node, place),
-  table_row: (writer, node, place) => writeRow(writer, node, null, place),
-  table_cell: (writer, node, place) => writeCell(writer, node, 'td', null, place),
-  table_header: (writer, node, place) => writeCell(writer, node, 'th', 'row', place),
+  table_row: writeOutsideGrid,
+  table_cell: writeOutsideGrid,
+  table_header: writeOutsideGrid,
   figure: (writer, node, place) => {
     const label = labelOf(writer, node, place);
     const content = childrenOf(node).filter((child) => child.type !== 'caption');
@@ -202,9 +242,20 @@ function writeRecording(writer: PageWriter, node: AssembledNode, address: string
   return `${element('div', { class: 'media', id: wantedId(writer, node, place) }, `\n${poster}${link}${transcript}`)}\n`;
 }
 
+/** A listing: in the colours of its language, where no part of it is marked or leads anywhere. */
+function codeOf(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
+  const children = childrenOf(node);
+  const isPlain = children.every(({ text, marks }) => text !== undefined && !marks?.length);
+  const language = textAttr(node, 'language') ?? '';
+  const coloured =
+    isPlain && language !== '' ? colouredCode(children.map(({ text }) => text).join(''), language) : null;
+  return coloured ?? writeInline(writer, children, place);
+}
+
 /** A heading; what is deeper than HTML's headings says its level otherwise (WAI-ARIA 1.2, “heading”). */
 export function writeHeading(writer: PageWriter, level: number, label: Label, place: WritingPlace): string {
-  const text = writeCaption(writer, label, place);
+  const title = headingTitle(writer.publication.design, levelInWhole(writer, level), label.title);
+  const text = writeCaption(writer, { ...label, title }, place);
   if (level <= 6) return `${element(`h${level}`, undefined, text)}\n`;
   return `${element('p', { class: 'heading', role: 'heading', 'aria-level': level }, text)}\n`;
 }
@@ -247,8 +298,11 @@ function writeTerm(writer: PageWriter, term: AssembledNode, id: string | null, p
 /** The content of a list item or cell: one paragraph alone goes without its own element. */
 function writeTight(writer: PageWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
   const [only] = nodes;
-  if (nodes.length === 1 && only?.type === 'paragraph' && wantedId(writer, only, place) === null) {
-    return writeInline(writer, childrenOf(only), place);
+  const isBare = only?.type === 'paragraph' && textAttr(only, 'stamp') === null;
+  if (nodes.length === 1 && isBare && wantedId(writer, only, place) === null) {
+    const line = writeInline(writer, childrenOf(only), place);
+    const { tell } = writer.form;
+    return tell ? element('span', tell(only, place.placements), line) : line;
   }
   return writeBlocks(writer, nodes, place);
 }
@@ -270,47 +324,63 @@ function placedStart(writer: PageWriter, node: AssembledNode, inner: WritingPlac
 }
 
 function writeGrid(writer: PageWriter, grid: AssembledNode, place: WritingPlace): string {
+  const { rows: placed, widths, headRows } = tableCells(grid);
   const rows = childrenOf(grid);
-  const isHeader = (row: AssembledNode): boolean => row.attrs?.['header'] === true;
-  // Header rows further down stay where they are.
-  const firstBody = rows.findIndex((row) => !isHeader(row));
-  const head = firstBody < 0 ? rows : rows.slice(0, firstBody);
-  const body = firstBody < 0 ? [] : rows.slice(firstBody);
-  const widths = columnsOf({ attrs: grid.attrs }).map((column) => column.width ?? null);
   const cols = widths.map((width) => startTag('col', { class: width === null ? null : `w${Math.round(width)}` }));
   const columns = widths.some((width) => width !== null) ? `<colgroup>${cols.join('')}</colgroup>\n` : '';
-  const write = (row: AssembledNode): string => writeRow(writer, row, isHeader(row) ? 'th' : null, place);
+  const written = placed.map((cells, at) => writeRow(writer, known(rows[at]), cells, place));
+  const [head, body] = [written.slice(0, headRows), written.slice(headRows)];
   return (
     columns +
-    (head.length > 0 ? `<thead>\n${head.map(write).join('')}</thead>\n` : '') +
-    (body.length > 0 ? `<tbody>\n${body.map(write).join('')}</tbody>\n` : '')
+    (head.length > 0 ? `<thead>\n${head.join('')}</thead>\n` : '') +
+    (body.length > 0 ? `<tbody>\n${body.join('')}</tbody>\n` : '')
   );
 }
 
-function writeRow(writer: PageWriter, row: AssembledNode, tagOfAll: 'th' | null, place: WritingPlace): string {
-  const cells = childrenOf(row).map((cell) =>
-    tagOfAll
-      ? writeCell(writer, cell, 'th', 'col', place)
-      : writeCell(writer, cell, cell.type === 'table_header' ? 'th' : 'td', 'row', place),
+/** Whether there is in something what may not stand in header cells: headings, or the foot of a quotation. */
+function isTooMuchForHead(node: AssembledNode): boolean {
+  return childrenOf(node).some(
+    (child) =>
+      child.type === 'section' ||
+      (child.type === 'quotation' && Boolean(textAttr(child, 'attribution'))) ||
+      isTooMuchForHead(child),
   );
-  return `${element('tr', { id: wantedId(writer, row, place) }, `\n${cells.join('')}`)}\n`;
+}
+
+/** Rows and cells stand in grids, which write them. */
+function writeOutsideGrid(_: PageWriter, { type }: AssembledNode): never {
+  throw new Error(`“${type}” stands in no table.`);
+}
+
+function writeRow(writer: PageWriter, row: AssembledNode, placed: readonly CellPlace[], place: WritingPlace): string {
+  const cells = placed.map((at) => writeCell(writer, row, at, place));
+  const stamp = textAttr(row, 'stamp');
+  const attrs = {
+    class: stamp === null ? null : stampClass(stamp),
+    id: wantedId(writer, row, place),
+    ...writer.form.tell?.(row, place.placements),
+  };
+  return `${element('tr', attrs, `\n${cells.join('')}`)}\n`;
 }
 
 function writeCell(
   writer: PageWriter,
-  cell: AssembledNode,
-  tag: 'td' | 'th',
-  scope: 'row' | 'col' | null,
+  row: AssembledNode,
+  { cell, columns, rows }: CellPlace,
   place: WritingPlace,
 ): string {
-  const rowspan = numberAttr(cell, 'rowspan', 1);
-  const colspan = numberAttr(cell, 'colspan', 1);
+  const spans = { rowspan: rows > 1 ? rows : null, colspan: columns > 1 ? columns : null };
+  if (!cell) return `${element('td', spans, '')}\n`;
+  const isInHead = isHeaderRow(row);
+  const scope = isInHead ? 'col' : cell.type === 'table_header' ? 'row' : null;
+  // Neither headings nor footers may stand in header cells (HTML Standard, “The th element”).
+  const tag = scope === null || isTooMuchForHead(cell) ? 'td' : 'th';
   const align = textAttr(cell, 'align');
   const attrs = {
-    rowspan: rowspan > 1 ? rowspan : null,
-    colspan: colspan > 1 ? colspan : null,
+    ...spans,
     class: align === 'center' || align === 'right' ? align : null,
     scope: tag === 'th' ? scope : null,
+    ...writer.form.tell?.(cell, place.placements),
   };
   return `${element(tag, attrs, writeTight(writer, childrenOf(cell), place))}\n`;
 }

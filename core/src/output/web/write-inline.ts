@@ -1,7 +1,7 @@
 import { chosenFileOf } from '../../model/component.js';
 import { known } from '../../model/known.js';
 import { handlerFor, type ForEachAssembledInline, type MarkKind } from '../../model/kinds.js';
-import { textAttr, type AssembledNode, type ContentMark } from '../../model/node.js';
+import { isLeftOut, textAttr, type AssembledNode, type ContentMark } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
 import { plainText } from '../../number/plain-text.js';
 import { linkAddress, referenceText } from '../labels.js';
@@ -58,8 +58,10 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
     if (number === undefined) return '';
     const id = writer.called.has(anchor) ? null : writer.id(`_call-${number}`);
     writer.called.add(anchor);
+    // No link stands in a link; what leads back leads to the call all the same.
+    if (place.inLink) return element('sup', { class: 'footnote', id }, `[${number}]`);
     const link = element('a', { id, href: `#${writer.id(`_note-${number}`)}`, ...writer.form.noteCall }, `[${number}]`);
-    return element('sup', { class: 'footnote' }, place.inLink ? `[${number}]` : link);
+    return element('sup', { class: 'footnote' }, link);
   },
   index_marker: () => '',
   missing: (writer) => missingMarker(writer),
@@ -85,15 +87,21 @@ export function pictureTag(writer: PageWriter, node: AssembledNode): string {
 const noMarks: readonly ContentMark[] = [];
 
 function shownMarks(marks: readonly ContentMark[], inLink: boolean | undefined): readonly ContentMark[] {
-  const isHidden = ({ type }: ContentMark): boolean => type === 'condition' || (inLink === true && type === 'link');
+  const isHidden = (mark: ContentMark): boolean =>
+    (mark.type === 'condition' && !isLeftOut(mark)) || (inLink === true && mark.type === 'link');
   return marks.some(isHidden) ? marks.filter((mark) => !isHidden(mark)) : marks;
 }
 
 function equalMark(a: ContentMark, b: ContentMark): boolean {
   return (
     a === b ||
-    (a.type === b.type && textAttr(a, 'href') === textAttr(b, 'href') && textAttr(a, 'kind') === textAttr(b, 'kind'))
+    (a.type === b.type && ['href', 'kind', 'leftOut', 'stamp'].every((name) => textAttr(a, name) === textAttr(b, name)))
   );
+}
+
+/** The classes of what bears a stamp. */
+export function stampClass(stamp: string): string {
+  return `stamp stamp-${stamp}`;
 }
 
 type MarkWriter = (mark: ContentMark, writer: PageWriter) => readonly [string, string];
@@ -104,7 +112,14 @@ const tagged = (tag: string, name?: string): MarkWriter => {
 };
 
 const markWriters: Readonly<Record<MarkKind, MarkWriter>> = {
-  condition: () => ['', ''],
+  // Shown only where what is left out is shown, too.
+  condition: (mark) => [startTag('span', { 'data-left-out': textAttr(mark, 'leftOut') ?? '' }), '</span>'],
+  stamp: (mark, { words }) => {
+    const stamp = textAttr(mark, 'stamp') ?? '';
+    const word = words.stamps[stamp] ?? '';
+    const before = word === '' ? '' : `${element('span', { class: 'stamp-word' }, escapeHtml(word))} `;
+    return [startTag('span', { class: stampClass(stamp) }) + before, '</span>'];
+  },
   link: (mark, { form }) => {
     const href = linkAddress(textAttr(mark, 'href') ?? '', form.capabilities);
     // A refused address leads nowhere; its words stay.

@@ -18,6 +18,8 @@ const words: Readonly<Record<BinKind, string>> = {
   variant: 'variant',
   axis: 'axis',
   profile: 'profile',
+  stamp: 'stamp',
+  design: 'design',
 };
 
 /** Where deleted things wait; everything in it can come back. */

@@ -16,9 +16,17 @@ const variant = (id: string, more: Partial<VariantFreshness> = {}): VariantFresh
   state: 'fresh',
   causes: [],
   formats: [],
+  staleFormats: [],
   ...more,
 });
-const made = { state: 'done' as const, bytes: 10_000, pages: null, milliseconds: 5, message: null };
+const made = {
+  state: 'done' as const,
+  bytes: 10_000,
+  pages: null,
+  milliseconds: 5,
+  message: null,
+  hasSeveralFiles: false,
+};
 
 describe('The board of builds', () => {
   let events: Subject<ServerEvent>;
@@ -63,13 +71,17 @@ describe('The board of builds', () => {
       }),
       variant('two', {
         state: 'stale',
+        staleFormats: ['pdf'],
         publication: 'other',
         publicationTitle: 'Another',
         formats: [{ ...made, format: 'pdf', pages: 12 }],
       }),
     ]);
     expect([...host.querySelectorAll('thead .format')].map((each) => each.textContent)).toEqual(['Web site', 'PDF']);
-    expect([...host.querySelectorAll('.group a')].map((each) => each.textContent)).toEqual(['The Book', 'Another']);
+    const titles = [...host.querySelectorAll('.group a:not(.together)')].map((each) => each.textContent);
+    expect(titles).toEqual(['The Book', 'Another']);
+    const together = [...host.querySelectorAll('.group .together')].map((each) => each.getAttribute('href'));
+    expect(together).toEqual(['/api/publications/book/zip', '/api/publications/other/zip']);
     expect(cells(host)).toEqual(['fresh | failed', ' | stale']);
     const link = host.querySelector('a.stale');
     expect(link?.getAttribute('href')).toBe('/api/deliverables/b1/pdf/document.pdf');

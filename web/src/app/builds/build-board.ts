@@ -44,6 +44,8 @@ interface Group {
   readonly publication: string;
   readonly title: string;
   readonly rows: readonly Row[];
+  /** Where all that its variants made is found; null: nothing yet. */
+  readonly zip: string | null;
 }
 
 const words: Readonly<Record<CellState, string>> = {
@@ -104,7 +106,11 @@ export class BuildBoard {
       if (!group) groups.set(variant.publication, (group = { title: variant.publicationTitle, rows: [] }));
       group.rows.push(this.row(variant));
     }
-    return [...groups].map(([publication, group]) => ({ publication, ...group }));
+    return [...groups].map(([publication, group]) => {
+      const isBuilt = group.rows.some(({ variant }) => variant.build !== null);
+      const zip = isBuilt ? addressOfRoute(routes.publicationZip, { key: publication }) : null;
+      return { publication, ...group, zip };
+    });
   });
   protected readonly shown = computed(() => this.groups().flatMap(({ rows }) => rows.map(({ variant }) => variant)));
 
@@ -179,7 +185,7 @@ export class BuildBoard {
     ].join(', ');
     if (made.state === 'failed')
       return { format, state: 'failed', address: null, told: `${format.title}: ${made.message ?? 'failed'}` };
-    const state = variant.state === 'stale' ? 'stale' : 'fresh';
+    const state = variant.staleFormats.includes(format.name) ? 'stale' : 'fresh';
     const address = addressOfRoute(routes.deliverableFile, {
       id: variant.build ?? '',
       format: format.name,

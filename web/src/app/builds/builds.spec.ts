@@ -26,6 +26,8 @@ const row = (id: string, more: Partial<BuildRow> = {}): BuildRow => ({
   warnings: 0,
   message: null,
   formats: [],
+  shipped: null,
+  hasFiles: true,
   ...more,
 });
 
@@ -35,12 +37,16 @@ describe('Builds', () => {
   let fixture: ComponentFixture<BuildsPlace>;
   let host: HTMLElement;
 
-  /** What is stale is asked for beside the list; these tests are not about it. */
+  /** What is stale, and what deliverables take, is asked for beside the list; these tests are not about it. */
   const answerFreshness = (): void => {
     server
       .match('/api/freshness')
       .filter((request) => !request.cancelled)
       .forEach((request) => request.flush([]));
+    server
+      .match('/api/storage')
+      .filter((request) => !request.cancelled)
+      .forEach((request) => request.flush({ kept: 10, deliverables: 1, bytes: 1000, shippedBytes: 0 }));
   };
   const answerList = async (items: readonly BuildRow[]): Promise<void> => {
     for (const request of await requestsTo(server, '/api/builds')) request.flush({ total: items.length, items });
@@ -69,6 +75,8 @@ describe('Builds', () => {
     const found: BuildDetail = {
       ...row('a'),
       problems: [],
+      canBeMadeAgain: true,
+      again: null,
       recipe: { profile: 'p', design: 'plain', language: 'en', formats: ['html'] },
       ...more,
     };
@@ -96,6 +104,15 @@ describe('Builds', () => {
     await fixture.whenStable();
     expect(host.querySelector('tbody')?.textContent).toContain('Done');
     expect(host.querySelector('tbody')?.textContent).toContain('2.0 s');
+  });
+
+  it('follow the build that is shown, also where the list does not have it', async () => {
+    await open([row('b')], 'a');
+    await detail({ state: 'running', digest: null });
+    expect(host.querySelector('dl')?.textContent).toContain('Being built');
+    events.next({ type: 'build', id: 'a', state: 'done', stage: 'finished', progress: 1 });
+    await detail({ state: 'done' });
+    expect(host.querySelector('dl')?.textContent).toContain('Done');
   });
 
   it('lead from each problem to where it is mended', async () => {
@@ -133,7 +150,7 @@ describe('Builds', () => {
 
   it('offer the deliverable of a build that was done, and say why another was not', async () => {
     await open([row('a')], 'a');
-    const made = { state: 'done' as const, bytes: 10_000, milliseconds: 5, message: null };
+    const made = { state: 'done' as const, bytes: 10_000, milliseconds: 5, message: null, hasSeveralFiles: false };
     await detail({
       formats: [
         { ...made, format: 'html', pages: null },
@@ -141,7 +158,7 @@ describe('Builds', () => {
         { ...made, format: 'markdown', pages: null, state: 'failed', message: 'It broke.' },
       ],
     });
-    const links = [...host.querySelectorAll('.acts a')].map((link) => link.getAttribute('href'));
+    const links = [...host.querySelectorAll('.acts a[href^="/api"]')].map((link) => link.getAttribute('href'));
     expect(links).toEqual([
       '/api/builds/a/zip',
       '/api/deliverables/a/html/index.html',

@@ -34,8 +34,13 @@ import { Viewport } from '../shared/viewport';
 import { TimePipe, Wording } from '../shared/wording';
 import { BuildBoard } from './build-board';
 import { Freshness } from './freshness';
+import { HandedOver } from './handed-over';
+import { StorageLine } from './storage-line';
 
 type BuildOrder = NonNullable<Given<typeof routes.builds>['query']['order']>;
+
+/** Of so many builds it is remembered what was heard of them. */
+const mostHeard = 200;
 
 /** What each state is called. */
 const stateNames: Readonly<Record<BuildState, string>> = {
@@ -80,6 +85,8 @@ interface ShownProblem {
     TableModule,
     BuildBoard,
     Freshness,
+    HandedOver,
+    StorageLine,
   ],
   templateUrl: './builds.html',
   styleUrl: './builds.css',
@@ -102,6 +109,11 @@ export class BuildsPlace {
   protected readonly find = addressState('find');
   protected readonly state = addressState('state');
   protected readonly publication = addressState('publication');
+  protected readonly shipped = addressState('shipped');
+  protected readonly handedOver = [
+    { label: 'Shipped or not', value: '' },
+    { label: 'Shipped', value: 'yes' },
+  ];
   protected readonly order = addressState('order', 'newest');
   protected readonly detailOpen = signal(false);
   protected readonly states = [
@@ -125,16 +137,20 @@ export class BuildsPlace {
     find: this.settledFind(),
     state: buildStates.find((state) => state === this.state.value()),
     publication: this.publication.value() || undefined,
+    shipped: this.shipped.value() === 'yes' ? ('yes' as const) : undefined,
     order: this.orders.find(({ value }) => value === this.order.value())?.value ?? 'newest',
   }));
   protected readonly list = new LazyRows(this.filter, (filter, offset, limit) =>
     this.api.builds({ ...filter, offset, limit }),
   );
   private readonly chosenRow = computed(() => this.list.rows().find((row) => row?.id === this.build()) ?? null);
+  /** In which state builds were heard to be: the one that is shown need not be in the list. */
+  private readonly heard = signal<ReadonlyMap<string, BuildState>>(new Map());
+  private readonly shownState = computed(() => this.heard().get(this.build() ?? '') ?? this.chosenRow()?.state);
   protected readonly detail = rxResource({
     params: () => {
       const id = this.build();
-      return id === undefined ? undefined : { id, state: this.chosenRow()?.state };
+      return id === undefined ? undefined : { id, state: this.shownState() };
     },
     stream: ({ params }) => this.api.build(params.id),
   });
@@ -155,6 +171,7 @@ export class BuildsPlace {
       .of('build')
       .pipe(takeUntilDestroyed())
       .subscribe(({ id, state, stage, progress }) => {
+        this.heard.update((all) => new Map([...all, [id, state] as const].slice(-mostHeard)));
         const isOver = state === 'done' || state === 'failed' || state === 'broken off';
         const isKnown = this.list.change(
           (row) => row.id === id,
@@ -170,7 +187,7 @@ export class BuildsPlace {
   }
 
   protected designTitle(key: string): string {
-    return this.lens.variation().designs.find((design) => design.key === key)?.title ?? key;
+    return this.lens.designTitle(key);
   }
 
   protected asRow(row: unknown): BuildRow {
@@ -223,7 +240,8 @@ export class BuildsPlace {
       const format = factsOf(made.format);
       if (!format) return [];
       const first = addressOfRoute(routes.deliverableFile, { id, format: format.name, path: [format.start] });
-      const zip = format.container === 'folder' ? this.zip(id, format.name) : null;
+      const isFolder = format.container === 'folder' || made.hasSeveralFiles;
+      const zip = isFolder ? this.zip(id, format.name) : null;
       return [{ made, title: format.title, first, opens: opensInBrowser(format), zip }];
     });
   }
@@ -246,15 +264,20 @@ export class BuildsPlace {
     });
   }
 
+  /** Shows the first of some builds that were started. */
+  protected follow(builds: readonly string[]): void {
+    this.list.again();
+    const [first] = builds;
+    if (first !== undefined)
+      void this.router.navigate(['/builds'], { queryParams: { build: first }, queryParamsHandling: 'merge' });
+  }
+
   protected run(variants: readonly string[]): void {
     this.api.startBuilds(variants).subscribe({
       next: ({ builds }) => {
         this.startOpen.set(false);
         this.wanted = [];
-        this.list.again();
-        const [first] = builds;
-        if (first !== undefined)
-          void this.router.navigate(['/builds'], { queryParams: { build: first }, queryParamsHandling: 'merge' });
+        this.follow(builds);
       },
       error: (error: unknown) => this.notices.failed(error),
     });

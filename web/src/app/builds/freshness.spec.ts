@@ -13,6 +13,7 @@ const variant = (title: string, more: Partial<VariantFreshness> = {}): VariantFr
   state: 'fresh',
   causes: [],
   formats: [],
+  staleFormats: [],
   ...more,
 });
 const changed: NamedCause = { kind: 'component', component: 'c', from: 2, to: 4, title: 'Caution' };
@@ -47,6 +48,24 @@ describe('Freshness', () => {
     expect(asked).toEqual([['id of Old']]);
   });
 
+  it('says where only some of the formats are stale', async () => {
+    const made = {
+      state: 'done' as const,
+      bytes: 1,
+      pages: null,
+      milliseconds: 1,
+      message: null,
+      hasSeveralFiles: false,
+    };
+    const formats = ['html', 'pdf'].map((format) => ({ ...made, format }));
+    const { host } = await show([
+      variant('Half', { state: 'stale', causes: [changed], formats, staleFormats: ['pdf'] }),
+      variant('Whole', { state: 'stale', causes: [changed], formats, staleFormats: ['html', 'pdf'] }),
+    ]);
+    const told = [...host.querySelectorAll('details > ul > li > .soft')].map((each) => each.textContent);
+    expect(told.map((text) => /; only (.*)/.exec(text)?.[1]?.trim() ?? '')).toEqual(['PDF', '']);
+  });
+
   it('says when everything is fresh, and offers nothing then', async () => {
     const { host } = await show([variant('One'), variant('Two')]);
     expect(host.textContent).toContain('All 2 deliverables are fresh.');
@@ -63,7 +82,11 @@ describe('Freshness', () => {
       { kind: 'condition', when: 'os is mac', title: '' },
       { kind: 'slot', collection: 'tips', title: '' },
     ];
-    expect(new Set(causes.map(causeText)).size).toBe(causes.length);
-    expect(causeText({ kind: 'condition', when: 'os is mac', title: '' })).toContain('“os is mac”');
+    const stamps = [{ key: 'trained', title: 'Trained staff', on: 'both' as const, from: null, when: 'os is mac' }];
+    const vocabulary = { axes: [{ key: 'os', title: 'System', values: [] }], stamps };
+    expect(new Set(causes.map((cause) => causeText(cause, vocabulary))).size).toBe(causes.length);
+    const told = (when: string): string => causeText({ kind: 'condition', when, title: '' }, vocabulary);
+    expect(told('os is mac')).toContain('System: mac is answered otherwise');
+    expect(told('@stamp is trained')).toContain('stamp “Trained staff” (System: mac) is answered otherwise');
   });
 });

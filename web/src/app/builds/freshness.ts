@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import type { NamedCause, RecipeCause, VariantFreshness } from '@allomorph/core';
+import { factsOf, type NamedCause, type RecipeCause, type VariantFreshness, type Vocabulary } from '@allomorph/core';
 import { Api, problemText } from '../shared/api';
+import { describeCondition } from '../shared/lanes';
+import { Lens } from '../shared/lens';
 import { Session } from '../shared/session';
 import { TimePipe } from '../shared/wording';
 
@@ -20,7 +22,7 @@ const recipeParts: Readonly<Record<RecipeCause, string>> = {
 };
 
 /** In words, why a deliverable is stale. */
-export function causeText(cause: NamedCause): string {
+export function causeText(cause: NamedCause, vocabulary: Vocabulary): string {
   switch (cause.kind) {
     case 'component':
       if (cause.to === 0) return 'is no longer there';
@@ -30,7 +32,7 @@ export function causeText(cause: NamedCause): string {
     case 'outline':
       return 'The outline was changed.';
     case 'condition':
-      return `“${cause.when}” is answered otherwise: the profile or the axes were changed.`;
+      return `${describeCondition(cause.when, vocabulary)} is answered otherwise: the profile, the axes or the stamps were changed.`;
     case 'slot':
       return `Other snippets of “${cause.collection}” fit a slot.`;
   }
@@ -74,7 +76,10 @@ export function causeText(cause: NamedCause): string {
           @for (each of stale(); track each.variant) {
             <li>
               <b>{{ each.title }}</b>
-              <span class="soft">{{ each.publicationTitle }}, built {{ each.builtAt | alTime }}</span>
+              <span class="soft"
+                >{{ each.publicationTitle }}, built {{ each.builtAt | alTime
+                }}{{ onlyFormats(each) === '' ? '' : '; only ' + onlyFormats(each) }}</span
+              >
               <ul class="causes">
                 @for (cause of each.causes; track $index) {
                   <li>
@@ -153,6 +158,7 @@ export function causeText(cause: NamedCause): string {
 })
 export class Freshness {
   private readonly api = inject(Api);
+  private readonly lens = inject(Lens);
   protected readonly session = inject(Session);
 
   /** Grows when builds ended: what was stale may be fresh now. */
@@ -166,8 +172,14 @@ export class Freshness {
   protected readonly stale = computed(() => this.all().filter((each) => each.state === 'stale'));
   protected readonly built = computed(() => this.all().filter((each) => each.state !== 'no deliverable'));
   protected readonly without = computed(() => this.all().filter((each) => each.state === 'no deliverable'));
-  protected readonly reason = causeText;
+  protected readonly reason = (cause: NamedCause): string => causeText(cause, this.lens.vocabulary());
   protected readonly text = problemText;
+
+  /** The formats that are stale where not all are. */
+  protected onlyFormats({ formats, staleFormats }: VariantFreshness): string {
+    const isWhole = formats.every(({ format }) => staleFormats.includes(format));
+    return isWhole ? '' : staleFormats.map((name) => factsOf(name)?.title ?? name).join(', ');
+  }
 
   protected buildStale(event: Event): void {
     // Inside the summary, a click would open or close the list, too.

@@ -6,6 +6,7 @@ import type { ChangeKind, EntryChange, PassageChange } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Select } from 'primeng/select';
 import { Api, problemText } from '../shared/api';
+import { TimePipe } from '../shared/wording';
 import { LaneChips } from '../shared/lane-chips';
 import { Lens } from '../shared/lens';
 
@@ -42,7 +43,7 @@ const countWords: Readonly<Record<ChangeKind, readonly [string, string]>> = {
 @Component({
   selector: 'al-compare',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, RouterLink, Button, Select, LaneChips],
+  imports: [FormsModule, RouterLink, Button, Select, LaneChips, TimePipe],
   templateUrl: './compare.html',
   styleUrl: './compare.css',
 })
@@ -54,6 +55,8 @@ export class ComparePlace {
   /** The ids of the two variants, from the address. */
   readonly before = input<string>();
   readonly after = input<string>();
+  /** A build whose content stands first, instead of a variant as it is now. */
+  readonly build = input<string>();
 
   protected readonly words = entryWords;
   protected readonly text = problemText;
@@ -67,10 +70,12 @@ export class ComparePlace {
   });
   protected readonly comparison = rxResource({
     params: () => {
-      const [before, after] = [this.before(), this.after()];
-      return before !== undefined && after !== undefined && before !== after ? { before, after } : undefined;
+      const [before, after, build] = [this.before(), this.after(), this.build()];
+      if (after === undefined) return undefined;
+      if (build !== undefined) return { build, after };
+      return before !== undefined && before !== after ? { before, after } : undefined;
     },
-    stream: ({ params }) => this.api.compare(params.before, params.after),
+    stream: ({ params }) => this.api.compare(params),
   });
   private readonly entries = computed(() => (this.comparison.hasValue() ? this.comparison.value().entries : []));
   /** How many entries there are of each kind. */
@@ -97,12 +102,19 @@ export class ComparePlace {
     this.lens.hidden.set(null);
   }
 
+  /** The build that stands first, in words. */
+  protected readonly built = rxResource({
+    params: () => this.build(),
+    stream: ({ params }) => this.api.build(params),
+  });
+
   protected titleOf(id: string | undefined): string {
     return this.lens.variants().find((variant) => variant.id === id)?.title ?? '';
   }
 
   protected choose(which: 'before' | 'after', id: string): void {
-    void this.router.navigate(['/compare'], { queryParams: { [which]: id }, queryParamsHandling: 'merge' });
+    const others = which === 'before' ? { build: null } : {};
+    void this.router.navigate(['/compare'], { queryParams: { [which]: id, ...others }, queryParamsHandling: 'merge' });
   }
 
   protected swap(): void {

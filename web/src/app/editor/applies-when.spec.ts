@@ -7,10 +7,12 @@ import type { LimitTarget } from './commands';
 describe('Applies when', () => {
   const setUp = async (targets: readonly LimitTarget[]) => {
     configure();
-    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: [], designs: [] });
+    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: [], designs: [], stamps: [] });
     const fixture = TestBed.createComponent(AppliesWhen);
     const applied: { target: LimitTarget; when: string | null }[] = [];
     fixture.componentInstance.apply.subscribe((each) => applied.push(each));
+    const stamped: { target: LimitTarget; stamp: string | null }[] = [];
+    fixture.componentInstance.stamped.subscribe((each) => stamped.push(each));
     fixture.componentRef.setInput('targets', targets);
     await fixture.whenStable();
     const host = fixture.nativeElement as HTMLElement;
@@ -22,13 +24,14 @@ describe('Applies when', () => {
       fixture.componentRef.setInput('targets', to);
       await fixture.whenStable();
     };
-    return { host, press, applied, move };
+    return { host, press, applied, stamped, move };
   };
   const block = (type: string, position: number, when: string | null = null): LimitTarget => ({
     kind: 'block',
     type,
     position,
     when,
+    stamp: null,
   });
 
   it('means the item, not the paragraph in it, and lets another block be chosen', async () => {
@@ -69,6 +72,28 @@ describe('Applies when', () => {
     await move([block('paragraph', 9)]);
     await press('Apply');
     expect(applied).toEqual([{ target: block('paragraph', 9), when: 'product is two' }]);
+  });
+
+  it('offers the stamps that may stand there, and says what the one that does asks for', async () => {
+    const { host, stamped, move } = await setUp([{ ...block('paragraph', 3), stamp: 'trained' } as LimitTarget]);
+    TestBed.inject(Lens).variation.update((variation) => ({
+      ...variation,
+      stamps: [
+        { key: 'trained', title: 'Trained staff', on: 'blocks', from: null, when: 'product is two', revision: 1 },
+        { key: 'value', title: 'Set value', on: 'phrases', from: null, when: null, revision: 1 },
+      ],
+    }));
+    await move([{ ...block('paragraph', 3), stamp: 'trained' } as LimitTarget]);
+    expect(host.textContent).toContain('has no condition of its own; its stamp has one');
+    expect(host.textContent).toContain('Its standing condition: Product: Dunlin 2.');
+    host.querySelector<HTMLElement>('.stamp [role=combobox]')?.click();
+    await new Promise((resolve) => requestAnimationFrame(resolve));
+    const options = [...document.querySelectorAll<HTMLElement>('[role=option]')];
+    expect(options.map((option) => option.textContent?.trim())).toEqual(['none', 'Trained staff']);
+    options[0]?.click();
+    expect(stamped.map(({ stamp }) => stamp)).toEqual([null]);
+    await move([{ kind: 'column', position: 1, column: 0, when: null }]);
+    expect(host.querySelector('.stamp')).toBeNull();
   });
 
   it('asks for a place where the cursor is in none', async () => {

@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { printCondition, standingCondition } from '@allomorph/core';
 import { Button } from 'primeng/button';
+import { Select } from 'primeng/select';
 import { ConditionField } from '../shared/condition-field';
 import { describeCondition } from '../shared/lanes';
 import { Lens } from '../shared/lens';
@@ -16,7 +19,7 @@ export function targetName(target: LimitTarget): string {
 @Component({
   selector: 'al-applies-when',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ConditionField, Button],
+  imports: [FormsModule, Button, ConditionField, Select],
   template: `
     @if (target(); as chosen) {
       <div class="targets" role="radiogroup" aria-label="What the condition is on">
@@ -41,6 +44,8 @@ export function targetName(target: LimitTarget): string {
           {{ describe(chosen.when) }}.
         } @else if (chosen.kind === 'blocks') {
           Each of <b>{{ name(chosen) }}</b> keeps its own condition until one is applied to all.
+        } @else if (standing()) {
+          <b>{{ name(chosen) }}</b> has no condition of its own; its stamp has one.
         } @else {
           <b>{{ name(chosen) }}</b> applies wherever what it stands in does.
         }
@@ -62,6 +67,24 @@ export function targetName(target: LimitTarget): string {
           (onClick)="apply.emit({ target: chosen, when: pending() })"
         />
       </div>
+      @if (stamps().length > 0) {
+        <div class="stamp">
+          Stamp
+          <p-select
+            ariaLabel="Stamp"
+            size="small"
+            appendTo="body"
+            [options]="stamps()"
+            optionLabel="title"
+            optionValue="key"
+            [ngModel]="stamp()"
+            (ngModelChange)="stamped.emit({ target: chosen, stamp: $event || null })"
+          />
+        </div>
+        @if (standing(); as text) {
+          <p class="now soft">Its standing condition: {{ text }}.</p>
+        }
+      }
     } @else {
       <p class="now">Put the cursor in a block, or select words, to say where they apply.</p>
     }
@@ -98,6 +121,17 @@ export function targetName(target: LimitTarget): string {
     .now {
       margin: 0 0 0.6rem;
     }
+    .stamp {
+      display: flex;
+      align-items: center;
+      gap: 0.6rem;
+      margin: 0.9rem 0 0.4rem;
+      padding-top: 0.7rem;
+      border-top: 1px solid var(--line);
+    }
+    .stamp p-select {
+      flex: 1;
+    }
     .end {
       display: flex;
       justify-content: flex-end;
@@ -122,9 +156,29 @@ export class AppliesWhen {
     { equal: (a, b) => a.name === b.name },
   );
   protected readonly pending = linkedSignal<string | null>(() => this.subject().when);
+  readonly stamped = output<{ readonly target: LimitTarget; readonly stamp: string | null }>();
   protected readonly name = targetName;
+  protected readonly stamp = computed(() => {
+    const target = this.target();
+    return target && target.kind !== 'column' ? (target.stamp ?? '') : '';
+  });
+  /** What can be put on the target: nothing, and the stamps that may stand there; empty where none can. */
+  protected readonly stamps = computed(() => {
+    const target = this.target();
+    const all = this.lens.variation().stamps;
+    if (!target || target.kind === 'column' || target.stamp === undefined) return [];
+    const place = target.kind === 'words' ? 'phrases' : 'blocks';
+    const fitting = all.filter(({ on, key }) => on === 'both' || on === place || key === target.stamp);
+    return fitting.length === 0 ? [] : [{ key: '', title: 'none' }, ...fitting];
+  });
+  /** What the stamp asks for; empty where it asks for nothing. */
+  protected readonly standing = computed(() => {
+    const key = this.stamp();
+    const asked = key === '' ? '' : printCondition(standingCondition(key, this.lens.variation().stamps));
+    return asked === '' ? '' : this.describe(asked);
+  });
 
   protected describe(when: string): string {
-    return describeCondition(when, this.lens.axes());
+    return describeCondition(when, this.lens.vocabulary());
   }
 }

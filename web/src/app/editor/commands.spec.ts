@@ -8,14 +8,15 @@ import {
   limitTargets,
   linkAt,
   moveBlock,
-  nodeType,
   putLink,
+  putStamp,
   removeBlock,
   structures,
-  toggleHeaderRow,
-  emptyTable,
+  type LimitTarget,
 } from './commands';
-import { after, at, axes, editorOn } from './testing';
+import { toggleHeaderRow, emptyTable } from './tables';
+import { nodeType } from './schema-types';
+import { after, at, vocabulary, editorOn } from './testing';
 import { lensKey, outOnPage } from './lens-plugin';
 
 const p = (text: string, attrs: Readonly<Record<string, unknown>> | null = null): ContentNode =>
@@ -146,6 +147,40 @@ describe('Limiting content', () => {
   });
 });
 
+describe('Stamps', () => {
+  it('are put on blocks and words, and taken away again, whatever else limits them', () => {
+    const block = editorOn(topic(p('x', { when: 'os is mac' })), 'x');
+    const [paragraph] = limitTargets(block) as [LimitTarget];
+    const stamped = after(block, putStamp(paragraph, 'trained'));
+    expect(stamped.doc.child(1).attrs).toEqual(jasmine.objectContaining({ when: 'os is mac', stamp: 'trained' }));
+    const [again] = limitTargets(stamped) as [LimitTarget];
+    expect(again).toEqual(jasmine.objectContaining({ when: 'os is mac', stamp: 'trained' }));
+    expect(after(stamped, putStamp(again, null)).doc.child(1).attrs['stamp']).toBeNull();
+
+    const words = at(editorOn(topic(p('some words here'))), 'words', true);
+    const marked = after(words, putStamp(limitTargets(words).at(-1) as LimitTarget, 'value'));
+    expect(JSON.stringify(marked.doc.toJSON())).toContain('{"type":"stamp","attrs":{"stamp":"value"}}');
+    const around = limitTargets(at(marked, 'wor')).at(-1) as LimitTarget;
+    expect(around).toEqual(jasmine.objectContaining({ kind: 'words', when: null, stamp: 'value' }));
+    expect(JSON.stringify(after(marked, putStamp(around, null)).doc.toJSON())).not.toContain('stamp":"value');
+  });
+
+  it('are borne by those of several blocks that can bear one', () => {
+    const note = makeNode('footnote', null, [p('note')]);
+    const state = editorOn(topic(p('one'), note, p('two')));
+    const all = state.apply(state.tr.setSelection(TextSelection.create(state.doc, 4, state.doc.content.size - 1)));
+    const blocks = limitTargets(all).at(-1) as LimitTarget;
+    expect(blocks.kind).toBe('blocks');
+    const stamped = after(all, putStamp(blocks, 'trained'));
+    expect(stamped.doc.children.slice(1).map(({ attrs }) => attrs['stamp'] as unknown)).toEqual([
+      'trained',
+      undefined,
+      'trained',
+    ]);
+    expect(limitTargets(stamped).at(-1)).toEqual(jasmine.objectContaining({ kind: 'blocks', stamp: 'trained' }));
+  });
+});
+
 describe('Moving and removing blocks', () => {
   it('keeps the title first and a paragraph where one is needed', () => {
     const state = editorOn(topic(p('a'), p('b')), 'a');
@@ -161,9 +196,20 @@ describe('Moving and removing blocks', () => {
 
 describe('The lens on the page', () => {
   const through = (...values: string[]): Selector =>
-    new Selector(axes, { axes: { os: { default: 'out', in: values } } });
+    new Selector(vocabulary, { axes: { os: { default: 'out', in: values } } });
   const look = (state: EditorState, selector: Selector | null): EditorState =>
-    state.apply(state.tr.setMeta(lensKey, { lens: { selector, axes, mode: 'ghost' } }));
+    state.apply(state.tr.setMeta(lensKey, { lens: { selector, vocabulary, mode: 'ghost' } }));
+
+  it('leaves out what bears a stamp by what the stamp asks for', () => {
+    const word = (stamp: string): ContentNode => makeText(stamp, [{ type: 'stamp', attrs: { stamp } }]);
+    const body = topic(
+      p('a', { stamp: 'trained' }),
+      p('b', { stamp: 'value' }),
+      makeNode('paragraph', null, [word('trained'), word('value')]),
+    );
+    expect(outOnPage(look(editorOn(body), through('linux')))).toBe(0);
+    expect(outOnPage(look(editorOn(body), through('mac')))).toBe(2);
+  });
 
   it('counts what is out: blocks once with all that stands in them, and words', () => {
     const limitedWord = makeText('mac ', [{ type: 'condition', attrs: { when: 'os is mac' } }]);

@@ -1,31 +1,15 @@
 import { contentSchema } from '@allomorph/core';
-import type { Attrs, MarkType, Node, NodeType, ResolvedPos } from 'prosemirror-model';
+import type { Attrs, Node, NodeType, ResolvedPos } from 'prosemirror-model';
 import { wrapInList } from 'prosemirror-schema-list';
-import {
-  NodeSelection,
-  Selection,
-  TextSelection,
-  type Command,
-  type EditorState,
-  type Transaction,
-} from 'prosemirror-state';
+import { NodeSelection, Selection, type Command, type EditorState, type Transaction } from 'prosemirror-state';
 import { findWrapping } from 'prosemirror-transform';
+import { withoutSelected } from './remove-keys';
+import { markType, nodeType } from './schema-types';
+import { sectionHere } from './sections';
 import { columnTarget, limitColumn, type ColumnTarget } from './table-columns';
-
-const { nodes, marks } = contentSchema;
-
-/** A node type of the content schema. */
-export function nodeType(name: string): NodeType {
-  const type = nodes[name];
-  if (!type) throw new Error(`The content schema has no node “${name}”.`);
-  return type;
-}
-
-export function markType(name: string): MarkType {
-  const type = marks[name];
-  if (!type) throw new Error(`The content schema has no mark “${name}”.`);
-  return type;
-}
+import { emptyTable } from './tables';
+import { makeChoice } from './choices';
+import { turnInto } from './turn-into';
 
 const text = (content: string): Node | undefined => (content === '' ? undefined : contentSchema.text(content));
 const paragraph = (content = ''): Node => nodeType('paragraph').create(null, text(content));
@@ -39,7 +23,7 @@ export interface Structure {
 
 /** Everything of structure that can be inserted or made of the block at the cursor. */
 export const structures: readonly Structure[] = [
-  { title: 'Section', words: 'heading title part', command: insertSection },
+  { title: 'Section', words: 'heading title part', command: sectionHere },
   { title: 'Bullet list', words: 'points items', command: wrapInList(nodeType('bullet_list')) },
   { title: 'Numbered list', words: 'ordered items', command: wrapInList(nodeType('ordered_list')) },
   { title: 'Steps', words: 'procedure instructions numbered', command: wrapInList(nodeType('steps')) },
@@ -50,10 +34,10 @@ export const structures: readonly Structure[] = [
     words: 'admonition hazard safety advice',
     command: wrapBlock(nodeType('admonition'), { kind }),
   })),
-  { title: 'Code block', words: 'listing program output', command: turnInto(nodeType('code_block')) },
+  { title: 'Code block', words: 'listing program output', command: turnInto('code_block') },
   { title: 'Quotation', words: 'quote citation', command: wrapBlock(nodeType('quotation')) },
   { title: 'Example', words: 'sample', command: wrapBlock(nodeType('example')) },
-  { title: 'Choice', words: 'branches variants alternatives otherwise', command: insertBlock(() => choice()) },
+  { title: 'Choice', words: 'branches variants alternatives otherwise', command: makeChoice },
   {
     title: 'Slot',
     words: 'collection tips rotate snippets tags',
@@ -64,7 +48,7 @@ export const structures: readonly Structure[] = [
     words: 'register keyword see also',
     command: insertMarker,
   },
-  { title: 'Paragraph', words: 'text plain', command: turnInto(nodeType('paragraph')) },
+  { title: 'Paragraph', words: 'text plain', command: turnInto('paragraph') },
 ];
 
 /** An index marker before the selection, whose words become its heading; it is selected, to be described. */
@@ -83,25 +67,6 @@ function definitionList(): Node {
     nodeType('description').create(null, paragraph()),
   ]);
   return nodeType('definition_list').create(null, definition);
-}
-
-function choice(): Node {
-  const branch = (): Node => nodeType('branch').create(null, paragraph());
-  return nodeType('choice').create(null, [branch(), branch()]);
-}
-
-/** A table with a caption, a header row and empty cells. */
-export function emptyTable(rows: number, columns: number): Node {
-  const row = (header: boolean): Node =>
-    nodeType('table_row').create(
-      { header },
-      Array.from({ length: columns }, () => nodeType(header ? 'table_header' : 'table_cell').create(null, paragraph())),
-    );
-  const grid = nodeType('table_grid').create(
-    null,
-    Array.from({ length: rows }, (_, index) => row(index === 0)),
-  );
-  return nodeType('table').create(null, [nodeType('caption').create(), grid]);
 }
 
 /**
@@ -139,35 +104,6 @@ function placeForBlock($from: ResolvedPos, type: NodeType): { from: number; to: 
   return null;
 }
 
-/** Begins a section at the cursor; what follows, up to the next section, comes under it. */
-function insertSection(state: EditorState, dispatch?: (transaction: Transaction) => void): boolean {
-  const { $from } = state.selection;
-  for (let depth = $from.depth; depth > 0; depth -= 1) {
-    const parent = $from.node(depth - 1);
-    if (!['topic', 'section', 'fragment'].includes(parent.type.name)) continue;
-    if (!dispatch) return true;
-    const index = $from.index(depth - 1);
-    const block = $from.node(depth);
-    const empty = block.type.name === 'paragraph' && block.content.size === 0;
-    const from = empty ? $from.before(depth) : $from.after(depth);
-    const below: Node[] = [];
-    let to = $from.after(depth);
-    for (let next = index + 1; next < parent.childCount && parent.child(next).type.name !== 'section'; next += 1) {
-      below.push(parent.child(next));
-      to += parent.child(next).nodeSize;
-    }
-    const section = nodeType('section').create(null, [
-      nodeType('title').create(),
-      ...(below.length > 0 ? below : [paragraph()]),
-    ]);
-    const tr = state.tr.replaceWith(from, to, section);
-    tr.setSelection(TextSelection.create(tr.doc, from + 2));
-    dispatch(tr.scrollIntoView());
-    return true;
-  }
-  return false;
-}
-
 /** Wraps the blocks of the selection. */
 function wrapBlock(type: NodeType, attrs: Attrs | null = null): Command {
   return (state, dispatch) => {
@@ -180,22 +116,14 @@ function wrapBlock(type: NodeType, attrs: Attrs | null = null): Command {
   };
 }
 
-function turnInto(type: NodeType): Command {
-  return (state, dispatch) => {
-    const { from, to } = state.selection;
-    const tr = state.tr.setBlockType(from, to, type);
-    if (!tr.docChanged) return false;
-    dispatch?.(tr.scrollIntoView());
-    return true;
-  };
-}
-
 /** Puts an inline leaf at the cursor, with the marks of the text around it. */
 export function insertInline(node: Node): Command {
   return (state, dispatch) => {
     const { $from } = state.selection;
     if (!$from.parent.inlineContent) return false;
-    dispatch?.(state.tr.replaceSelectionWith(node, true).scrollIntoView());
+    const tr = withoutSelected(state);
+    if (!tr.selection.$from.parent.inlineContent) return false;
+    dispatch?.(tr.replaceSelectionWith(node, true).scrollIntoView());
     return true;
   };
 }
@@ -249,13 +177,27 @@ export function putLink(href: string | null): Command {
 /** What a condition can be put on: words, a block of the chain that the cursor stands in, or a column of a table. */
 export type LimitTarget =
   | ColumnTarget
-  | { readonly kind: 'words'; readonly from: number; readonly to: number; readonly when: string | null }
-  | { readonly kind: 'block'; readonly position: number; readonly type: string; readonly when: string | null }
+  | {
+      readonly kind: 'words';
+      readonly from: number;
+      readonly to: number;
+      readonly when: string | null;
+      readonly stamp: string | null;
+    }
+  | {
+      readonly kind: 'block';
+      readonly position: number;
+      readonly type: string;
+      readonly when: string | null;
+      /** Undefined: it can bear none. */
+      readonly stamp: string | null | undefined;
+    }
   | {
       readonly kind: 'blocks';
       readonly positions: readonly number[];
-      /** The condition that all of them have; null where they have none, or different ones. */
+      /** The condition that all of them have; null where they have none, or different ones. The stamp likewise. */
       readonly when: string | null;
+      readonly stamp: string | null | undefined;
     };
 
 /** The chain of blocks that the selection stands in, outermost first, and the words where there are any. */
@@ -266,12 +208,13 @@ export function limitTargets(state: EditorState): readonly LimitTarget[] {
   for (let depth = 1; depth <= $from.depth; depth += 1) {
     const node = $from.node(depth);
     if ('when' in node.attrs) targets.push(blockTarget($from.before(depth), node));
-    const column = node.type.name === 'table_grid' ? columnTarget(state, depth) : null;
+    const column = node.type.name === 'table_grid' ? columnTarget($from, depth) : null;
     if (column) targets.push(column);
   }
   if (selection instanceof NodeSelection) {
     if (selection.node.isInline) {
-      targets.push({ kind: 'words', from: selection.from, to: selection.to, when: conditionOf(selection.node) });
+      const { from, to, node } = selection;
+      targets.push({ kind: 'words', from, to, when: conditionOf(node), stamp: stampOf(node) });
     } else if ('when' in selection.node.attrs) targets.push(blockTarget(selection.from, selection.node));
     return targets;
   }
@@ -286,21 +229,25 @@ export function limitTargets(state: EditorState): readonly LimitTarget[] {
 function selectedBlocks({ selection: { $from, $to } }: EditorState): LimitTarget | null {
   const range = $from.sameParent($to) ? null : $from.blockRange($to);
   if (!range) return null;
-  const blocks: { readonly position: number; readonly when: string | null }[] = [];
+  const blocks: Extract<LimitTarget, { readonly kind: 'block' }>[] = [];
   let position = range.start;
   for (let index = range.startIndex; index < range.endIndex; index += 1) {
     const node = range.parent.child(index);
-    if ('when' in node.attrs) blocks.push({ position, when: node.attrs['when'] as string | null });
+    if ('when' in node.attrs) blocks.push(blockTarget(position, node));
     position += node.nodeSize;
   }
   const [first] = blocks;
   if (!first || blocks.length < 2) return null;
   const when = blocks.every((block) => block.when === first.when) ? first.when : null;
-  return { kind: 'blocks', positions: blocks.map((block) => block.position), when };
+  const bearing = blocks.filter(({ stamp }) => stamp !== undefined);
+  const [one] = bearing;
+  const stamp = one && (bearing.every((block) => block.stamp === one.stamp) ? one.stamp : null);
+  return { kind: 'blocks', positions: blocks.map((block) => block.position), when, stamp };
 }
 
-function blockTarget(position: number, node: Node): LimitTarget {
-  return { kind: 'block', position, type: node.type.name, when: node.attrs['when'] as string | null };
+function blockTarget(position: number, node: Node): Extract<LimitTarget, { readonly kind: 'block' }> {
+  const { when, stamp } = node.attrs as { when: string | null; stamp?: string | null };
+  return { kind: 'block', position, type: node.type.name, when, stamp };
 }
 
 function conditionOf(node: Node): string | null {
@@ -308,26 +255,36 @@ function conditionOf(node: Node): string | null {
   return mark ? String(mark.attrs['when']) : null;
 }
 
-/** The selected words in one block, or the limited words around the cursor. */
+function stampOf(node: Node): string | null {
+  const mark = node.marks.find((each) => each.type.name === 'stamp');
+  return mark ? String(mark.attrs['stamp']) : null;
+}
+
+/** The selected words in one block, or those around the cursor that a condition or a stamp is on. */
 function wordsRange(state: EditorState): LimitTarget | null {
   const { $from, $to, from, to, empty } = state.selection;
   if (!$from.parent.inlineContent) return null;
   if (!empty) {
     if (!$from.sameParent($to)) return null;
     let when: string | null = null;
+    let stamp: string | null = null;
     state.doc.nodesBetween(from, to, (node) => {
-      if (node.isInline) when ??= conditionOf(node);
+      if (!node.isInline) return;
+      when ??= conditionOf(node);
+      stamp ??= stampOf(node);
     });
-    return { kind: 'words', from, to, when };
+    return { kind: 'words', from, to, when, stamp };
   }
-  const node = $from.nodeAfter && conditionOf($from.nodeAfter) ? $from.nodeAfter : $from.nodeBefore;
-  const when = node ? conditionOf(node) : null;
-  if (when === null) return null;
+  const isMarked = (node: Node | null): node is Node =>
+    node !== null && (conditionOf(node) !== null || stampOf(node) !== null);
+  const node = isMarked($from.nodeAfter) ? $from.nodeAfter : $from.nodeBefore;
+  if (!isMarked(node)) return null;
+  const [when, stamp] = [conditionOf(node), stampOf(node)];
   const start = $from.start();
   let range: { from: number; to: number } | null = null;
   let open: number | null = null;
   $from.parent.forEach((child, offset) => {
-    if (conditionOf(child) !== when) {
+    if (conditionOf(child) !== when || stampOf(child) !== stamp) {
       open = null;
       return;
     }
@@ -336,7 +293,7 @@ function wordsRange(state: EditorState): LimitTarget | null {
     if (open <= from && from <= end) range = { from: open, to: end };
   });
   const found = range as { from: number; to: number } | null;
-  return found ? { kind: 'words', ...found, when } : null;
+  return found ? { kind: 'words', ...found, when, stamp } : null;
 }
 
 /** The target that a writer most likely means: the words, or the block that reads as one. */
@@ -362,6 +319,25 @@ export function limit(target: LimitTarget, when: string | null): Command {
         const node = state.doc.nodeAt(position);
         if (!node || !('when' in node.attrs)) return false;
         tr.setNodeAttribute(position, 'when', when);
+      }
+    }
+    dispatch?.(tr);
+    return true;
+  };
+}
+
+/** Puts a stamp on a target, or takes it away with null. Of several blocks, those bear it that can. */
+export function putStamp(target: LimitTarget, stamp: string | null): Command {
+  return (state, dispatch) => {
+    const { tr } = state;
+    if (target.kind === 'column') return false;
+    if (target.kind === 'words') {
+      tr.removeMark(target.from, target.to, markType('stamp'));
+      if (stamp !== null) tr.addMark(target.from, target.to, markType('stamp').create({ stamp }));
+    } else {
+      for (const position of target.kind === 'block' ? [target.position] : target.positions) {
+        const node = state.doc.nodeAt(position);
+        if (node && 'stamp' in node.attrs) tr.setNodeAttribute(position, 'stamp', stamp);
       }
     }
     dispatch?.(tr);
@@ -409,24 +385,3 @@ export function removeBlock(position: number): Command {
     return true;
   };
 }
-
-/** Makes the row at the cursor a header row, or an ordinary one again. */
-export const toggleHeaderRow: Command = (state, dispatch) => {
-  const { $from } = state.selection;
-  for (let depth = $from.depth; depth > 0; depth -= 1) {
-    const row = $from.node(depth);
-    if (row.type.name !== 'table_row') continue;
-    if (dispatch) {
-      const header = row.attrs['header'] !== true;
-      const position = $from.before(depth);
-      const { tr } = state;
-      tr.setNodeAttribute(position, 'header', header);
-      row.forEach((cell, offset) => {
-        tr.setNodeMarkup(position + 1 + offset, nodeType(header ? 'table_header' : 'table_cell'), cell.attrs);
-      });
-      dispatch(tr);
-    }
-    return true;
-  }
-  return false;
-};

@@ -14,12 +14,14 @@ import {
   viewChild,
 } from '@angular/core';
 import { Router } from '@angular/router';
-import { tidyBody, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
+import { conditionOn, tidyBody, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
 import { EditorView, type NodeView } from 'prosemirror-view';
+import { firstValueFrom } from 'rxjs';
 import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, type Lane } from '../shared/lanes';
 import { Lens } from '../shared/lens';
+import { Notices } from '../shared/notices';
 import { Viewport } from '../shared/viewport';
 import { drawLeaf, type Drawing } from './draw-content';
 import { EditorLibrary } from './editor-library';
@@ -92,6 +94,7 @@ export class ContentEditor {
   protected readonly lens = inject(Lens);
   private readonly library = inject(EditorLibrary);
   private readonly router = inject(Router);
+  private readonly notices = inject(Notices);
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
 
   readonly body = input.required<ContentNode>();
@@ -101,7 +104,9 @@ export class ContentEditor {
   readonly lanes = input(true);
   readonly label = input('Content');
   readonly changed = output<void>();
-  readonly insertAsked = output<{ readonly left: number; readonly top: number }>();
+  readonly insertAsked = output<void>();
+
+  readonly findAsked = output<void>();
 
   protected readonly laneWidth = laneWidth;
   protected readonly strips = signal<readonly Strip[]>([]);
@@ -132,7 +137,7 @@ export class ContentEditor {
       cancelAnimationFrame(this.measuring);
     });
     effect(() => {
-      const lens = { selector: this.lens.selector(), axes: this.lens.axes(), mode: this.lens.mode() };
+      const lens = { selector: this.lens.selector(), vocabulary: this.lens.vocabulary(), mode: this.lens.mode() };
       this.lens.recipe();
       this.library.changes();
       untracked(() => {
@@ -169,6 +174,11 @@ export class ContentEditor {
     return done;
   }
 
+  /** Runs a command and leaves the keyboard where it is. */
+  runBeside(command: Command): void {
+    if (this.view) command(this.view.state, this.view.dispatch, this.view);
+  }
+
   focus(): void {
     this.view?.focus();
   }
@@ -185,14 +195,15 @@ export class ContentEditor {
     if (found !== null) this.selectBlock(found);
   }
 
-  selectBlock(position: number): void {
+  /** @param takesFocus whether one goes on writing there */
+  selectBlock(position: number, takesFocus = true): void {
     const { view } = this;
     if (!view) return;
     const node = view.state.doc.nodeAt(position);
     if (!node || !NodeSelection.isSelectable(node)) return;
     view.dispatch(view.state.tr.setSelection(NodeSelection.create(view.state.doc, position)).scrollIntoView());
     (view.nodeDOM(position) as HTMLElement | null)?.scrollIntoView({ block: 'center' });
-    view.focus();
+    if (takesFocus) view.focus();
   }
 
   /** Where the cursor is on the screen. */
@@ -245,10 +256,31 @@ export class ContentEditor {
   private freshState(body: ContentNode): EditorState {
     const state = editingState(
       body,
-      { selector: this.lens.selector(), axes: this.lens.axes(), mode: this.lens.mode() },
-      { openInsertMenu: () => this.insertAsked.emit(this.caret()) },
+      { selector: this.lens.selector(), vocabulary: this.lens.vocabulary(), mode: this.lens.mode() },
+      {
+        openInsertMenu: () => this.insertAsked.emit(),
+        ...(this.lanes() ? { openFind: () => this.findAsked.emit() } : {}),
+        leftOut: (what) => {
+          const list = new Intl.ListFormat('en').format(what);
+          this.notices.done(`Left out of what was pasted: ${list}.`);
+        },
+        takeIn: (file, alt) => this.takeIn(file, alt),
+        language: () => this.lens.recipe()?.language ?? 'en',
+      },
     );
     return state.apply(state.tr.setSelection(TextSelection.near(state.doc.resolve(0))));
+  }
+
+  /** Brings a picture that was pasted or dropped into the library; one without a name of its own is named by the page. */
+  private async takeIn(file: File, alt: string): Promise<string | null> {
+    const isNamed = !/^(image|picture)\.\w+$/.test(file.name);
+    const title = isNamed ? file.name : `Picture in ${this.own()?.title ?? 'a component'}`;
+    try {
+      return (await firstValueFrom(this.library.takeIn(file, title, alt))).key;
+    } catch (error) {
+      this.notices.failed(error);
+      return null;
+    }
   }
 
   private drawing(): Drawing {
@@ -298,17 +330,17 @@ export class ContentEditor {
   private measure(): void {
     const { view } = this;
     if (!view) return;
-    const axes = this.lens.axes();
+    const vocabulary = this.lens.vocabulary();
     const origin = view.dom.getBoundingClientRect().top;
     const strips: Strip[] = [];
     view.state.doc.descendants((node, position) => {
       if (node.isInline) return false;
-      const when = node.attrs['when'] as string | null | undefined;
-      if (!when) return true;
+      const when = conditionOn(node);
+      if (when === null) return true;
       const dom = view.nodeDOM(position);
       if (!(dom instanceof HTMLElement)) return true;
       const box = dom.getBoundingClientRect();
-      for (const lane of lanesOf(when, axes)) {
+      for (const lane of lanesOf(when, vocabulary)) {
         strips.push({
           top: box.top - origin,
           height: Math.max(box.height, 16),
@@ -316,7 +348,7 @@ export class ContentEditor {
           colour: laneColour(lane),
           pattern: lanePattern(lane),
           code: shortCode(lane, box.height),
-          title: `Applies only to ${describeCondition(when, axes)}`,
+          title: `Applies only to ${describeCondition(when, vocabulary)}`,
         });
       }
       return true;

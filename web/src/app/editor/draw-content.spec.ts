@@ -25,10 +25,12 @@ describe('What stands for something else on the page', () => {
   ) => {
     sessionStorage.clear();
     configure(EditorLibrary);
-    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [] });
+    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [], stamps: [] });
     const library = TestBed.inject(EditorLibrary);
     for (const each of components) library.add({ component: each, components: [], held });
-    const selector = values ? new Selector(testAxes, { axes: { product: { default: 'out', in: values } } }) : null;
+    const selector = values
+      ? new Selector({ axes: testAxes, stamps: [] }, { axes: { product: { default: 'out', in: values } } })
+      : null;
     const drawing: Drawing = { library, selector, mode, own: null };
     return (node: ContentNode): HTMLElement => drawLeaf(contentSchema.nodeFromJSON(node), drawing, []) as HTMLElement;
   };

@@ -1,11 +1,13 @@
 import {
   chosenImage,
+  conditionOn,
   contentBody,
   contentSchema,
   paragraphOf,
   placedPart,
   type Component,
   type ContentNode,
+  type Limits,
   type Selector,
 } from '@allomorph/core';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
@@ -90,6 +92,8 @@ function drawPicture(node: Node, { library, selector }: Drawing): HTMLElement {
   element.src = imageAddress(selector ? chosenImage(body, (when) => selector.holds(when)) : body.file);
   element.alt = (node.attrs['alt'] as string | null) ?? body.alt;
   element.title = `Image “${image.title}”`;
+  const width: unknown = node.attrs['width'];
+  if (typeof width === 'number') element.style.width = `${width}%`;
   return element;
 }
 
@@ -203,6 +207,12 @@ function drawNodes(body: ContentNode, drawing: Drawing, stack: readonly string[]
   const nodes = (body.content ?? []).map((child) => contentSchema.nodeFromJSON(child));
   const serializer = serializerFor(drawing, stack);
   for (const node of nodes) drawn.append(serializer.serializeNode(node));
+  for (const element of drawn.querySelectorAll<HTMLElement>('[data-stamp]')) {
+    const title = drawing.library.titleOfStamp(attributesOf(element).stamp ?? '');
+    if (element.dataset['mark'] !== undefined) element.title = `Stamp: ${title}`;
+    else element.dataset['stampTitle'] = title;
+    element.classList.add(element.dataset['mark'] === undefined ? 'stamped' : 'stamped-words');
+  }
   markOut(drawn, drawing);
   return drawn;
 }
@@ -219,21 +229,25 @@ function serializerFor(drawing: Drawing, stack: readonly string[]): DOMSerialize
 /** Ghosts or folds what the lens leaves out of drawn content: by conditions, and branches after the one that is taken. */
 function markOut(drawn: DocumentFragment, { selector, mode }: Drawing): void {
   if (!selector) return;
-  for (const element of drawn.querySelectorAll<HTMLElement>('[data-when]')) {
-    const when = conditionOf(element);
-    if (typeof when === 'string' && !selector.holds(when)) markAsOut(element, mode);
+  for (const element of drawn.querySelectorAll<HTMLElement>('[data-when], [data-stamp]')) {
+    if (!selector.holds(conditionOn({ attrs: { ...attributesOf(element) } }))) markAsOut(element, mode);
   }
   for (const choice of drawn.querySelectorAll<HTMLElement>('[data-node=choice]')) {
     const branches = [...choice.children] as HTMLElement[];
-    const taken = takenBranch(branches.map(conditionOf), selector);
+    const taken = takenBranch(
+      branches.map((branch) => attributesOf(branch).when),
+      selector,
+    );
     branches.forEach((branch, at) => {
       if (at !== taken) markAsOut(branch, mode);
     });
   }
 }
 
-function conditionOf(element: HTMLElement): unknown {
-  return JSON.parse(element.dataset['when'] ?? 'null');
+/** What limits something drawn, and says what it is. */
+function attributesOf({ dataset }: HTMLElement): Limits {
+  const read = (text = 'null'): string | null => JSON.parse(text) as string | null;
+  return { when: read(dataset['when']), stamp: read(dataset['stamp']) };
 }
 
 function markAsOut(element: HTMLElement, mode: LensMode): void {

@@ -3,20 +3,33 @@ import { baseKeymap, chainCommands, exitCode, toggleMark } from 'prosemirror-com
 import { dropCursor } from 'prosemirror-dropcursor';
 import { gapCursor } from 'prosemirror-gapcursor';
 import { history, redo, undo } from 'prosemirror-history';
-import { inputRules, smartQuotes, wrappingInputRule, ellipsis } from 'prosemirror-inputrules';
 import { keymap } from 'prosemirror-keymap';
-import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
+import { search } from 'prosemirror-search';
 import { EditorState, type Command, type Plugin } from 'prosemirror-state';
-import { goToNextCell, tableEditing } from 'prosemirror-tables';
-import { insertInline, markType, nodeType } from './commands';
+import { tableEditing } from 'prosemirror-tables';
+import { insertInline } from './commands';
+import { markType, nodeType } from './schema-types';
 import { editorKeys, type EditorKey } from './editor-keys';
-import { leaveBranch, removeWithParent, stay, writingKeys } from './keys';
+import { clipboard } from './clipboard';
+import { anotherTerm, enter, leave } from './enter-keys';
+import { rememberEnterRules, writingRules } from './input-rules';
+import { writingKeys } from './keys';
+import { backspace, forwardDelete } from './remove-keys';
+import { demoteSection, promoteSection, sectionHere, siblingSection } from './sections';
+import { indent, leaveAll, moveAtCursor, outdent } from './tab-keys';
+import { repairContent } from './repair';
+import { pictureFiles, type TakeIn } from './picture-files';
 import { uniqueIds } from './unique-ids';
 import { lensPlugin, type PageLens } from './lens-plugin';
 
-const listItems = ['list_item', 'step'] as const;
-const eachListItem = (make: (type: ReturnType<typeof nodeType>) => Command): Command =>
-  chainCommands(...listItems.map((name) => make(nodeType(name))));
+/** A key of ours does nothing else where its command has nothing to do. */
+const handled =
+  (command: Command): Command =>
+  (state, dispatch) =>
+    command(state, dispatch) || true;
+/** Only bodies that hold blocks have sections. */
+const inTopics = (command: Command): Command =>
+  handled((state, dispatch) => !state.doc.inlineContent && command(state, dispatch));
 
 function keysOf(commands: Readonly<Record<EditorKey, Command>>): Record<string, Command> {
   const names = Object.keys(editorKeys) as EditorKey[];
@@ -30,7 +43,17 @@ function keysOf(commands: Readonly<Record<EditorKey, Command>>): Record<string, 
 export function editingState(
   body: ContentNode,
   lens: PageLens,
-  callbacks: { readonly openInsertMenu: () => void },
+  callbacks: {
+    readonly openInsertMenu: () => void;
+    /** Called for the key that finds on the page; without it, the browser finds. */
+    readonly openFind?: (state: EditorState) => void;
+    /** Called with what of pasted markup was left out. */
+    readonly leftOut?: (what: readonly string[]) => void;
+    /** Brings pictures that are pasted or dropped into the library; without it, they are left out. */
+    readonly takeIn?: TakeIn;
+    /** In which language one writes (BCP 47); English without it. */
+    readonly language?: () => string;
+  },
 ): EditorState {
   const does =
     (act: () => void): Command =>
@@ -52,42 +75,46 @@ export function editingState(
     strong: toggleMark(markType('strong')),
     emphasis: toggleMark(markType('emphasis')),
     insertMenu: does(callbacks.openInsertMenu),
+    find: (state) => {
+      callbacks.openFind?.(state);
+      return callbacks.openFind !== undefined;
+    },
     slash,
     lineBreak: chainCommands(exitCode, insertInline(nodeType('line_break').create())),
-    split: chainCommands(
-      eachListItem((type) => splitListItem(type)),
-      leaveBranch,
-    ),
-    remove: removeWithParent,
-    indent: chainCommands(
-      goToNextCell(1),
-      eachListItem((type) => sinkListItem(type)),
-      stay,
-    ),
-    outdent: chainCommands(
-      goToNextCell(-1),
-      eachListItem((type) => liftListItem(type)),
-      stay,
-    ),
+    enter,
+    leave: chainCommands(anotherTerm, leave),
+    siblingSection: inTopics(siblingSection),
+    childSection: inTopics(sectionHere),
+    promote: handled(promoteSection),
+    demote: handled(demoteSection),
+    moveUp: moveAtCursor(-1),
+    moveDown: moveAtCursor(1),
+    backspace,
+    forwardDelete,
+    indent,
+    outdent,
+    toStart: leaveAll('start'),
+    toEnd: leaveAll('end'),
   };
   const plugins: Plugin[] = [
     writingKeys(),
-    inputRules({
-      rules: [
-        ...smartQuotes,
-        ellipsis,
-        wrappingInputRule(/^\s*[-*]\s$/, nodeType('bullet_list')),
-        wrappingInputRule(/^1\.\s$/, nodeType('ordered_list')),
-      ],
+    ...(callbacks.takeIn ? [pictureFiles(callbacks.takeIn)] : []),
+    clipboard({
+      ...(callbacks.leftOut ? { leftOut: callbacks.leftOut } : {}),
+      ...(callbacks.takeIn ? { takeIn: callbacks.takeIn } : {}),
     }),
+    writingRules(callbacks.language ?? (() => 'en')),
+    rememberEnterRules(),
     keymap(keysOf(commands)),
     keymap(baseKeymap),
     history(),
     dropCursor({ color: 'var(--accent)', width: 2 }),
     gapCursor(),
     tableEditing(),
+    repairContent(),
     uniqueIds(),
     lensPlugin(lens),
+    search(),
   ];
   return EditorState.create({ doc: contentSchema.nodeFromJSON(body), plugins });
 }

@@ -28,7 +28,7 @@ describe('The components an editor knows', () => {
   const setUp = () => {
     sessionStorage.clear();
     const server = configure(EditorLibrary);
-    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [] });
+    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [], stamps: [] });
     return { server, library: TestBed.inject(EditorLibrary), lens: TestBed.inject(Lens) };
   };
 

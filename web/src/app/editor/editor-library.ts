@@ -14,9 +14,10 @@ import {
   type LinkBody,
 } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
-import { map, of, tap, type Observable } from 'rxjs';
+import { map, of, switchMap, tap, type Observable } from 'rxjs';
 import { Api } from '../shared/api';
 import { Lens } from '../shared/lens';
+import { titleOfStamp } from '../shared/lanes';
 
 /** The components that an open editor shows: those its body refers to, and what these refer to. */
 @Injectable()
@@ -65,6 +66,20 @@ export class EditorLibrary {
     );
   }
 
+  /** Brings a picture into the library, once for each file. */
+  takeIn(file: File, title: string, alt: string): Observable<Component> {
+    return this.api.takeIn(file, title, alt).pipe(switchMap(({ key }) => this.load(key)));
+  }
+
+  /** Gives an image another file; all uses follow. */
+  replaceFile({ key, revision }: Component, file: File): Observable<Component> {
+    return this.api.replaceFile(key, file, revision).pipe(
+      switchMap(() => this.api.closure(key)),
+      tap((closure) => this.add(closure)),
+      map(({ component }) => component),
+    );
+  }
+
   /** Reads a component again after somebody saved it. */
   refresh(key: string): void {
     if (!this.components.has(key)) return;
@@ -86,6 +101,10 @@ export class EditorLibrary {
     return { component, components: [...this.components.values()], held: [...this.held.values()] };
   }
 
+  titleOfStamp(key: string): string {
+    return titleOfStamp(key, this.lens.vocabulary());
+  }
+
   /**
    * The text that stands for a variable: its value through the lens, or null without one.
    * The engine works it out, as it does in a build.
@@ -101,7 +120,7 @@ export class EditorLibrary {
     if (known !== undefined) return known;
     const library: Library = libraryOf([...this.components.values()], [...this.held.values()]);
     const body = makeNode('phrase', null, [makeNode('variable', { key })]);
-    const { content } = assembleBody({ library, axes: this.lens.axes(), publications: new Map() }, recipe, {
+    const { content } = assembleBody({ library, ...this.lens.vocabulary(), publications: new Map() }, recipe, {
       key: '@value',
       kind: 'snippet',
       title: '',
@@ -122,6 +141,11 @@ export class EditorLibrary {
     const written = slot.toJSON() as ContentNode;
     if (own?.kind === 'topic') return candidatesOf(library, written, own);
     return candidatesOf(library, { ...written, attrs: { ...written.attrs, matching: null } }, undefined);
+  }
+
+  /** What a component is called, as far as it is known here. */
+  titleOf(key: string): string {
+    return this.get(key)?.title ?? key;
   }
 
   /** What a cross-reference reads in the editor: the title of its target. */

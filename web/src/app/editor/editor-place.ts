@@ -1,6 +1,7 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import {
   ChangeDetectionStrategy,
+  ChangeDetectorRef,
   Component,
   computed,
   effect,
@@ -22,6 +23,7 @@ import {
   ownWordsOf,
   plainText,
   textAttr,
+  textOf,
   type Component as LibraryComponent,
   type ComponentBody,
   type ComponentClosure,
@@ -33,7 +35,7 @@ import { Tabs, TabList, Tab, TabPanels, TabPanel } from 'primeng/tabs';
 import { forkJoin, from } from 'rxjs';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, type Command } from 'prosemirror-state';
-import { addRowAfter, deleteRow, isInTable, mergeCells, splitCell } from 'prosemirror-tables';
+
 import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
@@ -48,7 +50,8 @@ import { PageTitle } from '../shared/page-title';
 import { Session } from '../shared/session';
 import { SidePane } from '../shared/side-pane';
 import { Viewport } from '../shared/viewport';
-import { TimePipe } from '../shared/wording';
+import { TimePipe, Wording } from '../shared/wording';
+import { wordCount } from '../shared/word-count';
 import type { HoldsWork } from '../shared/unsaved.guard';
 import { UsesPanel } from '../shared/uses-panel';
 import { AppliesWhen, targetName } from './applies-when';
@@ -61,21 +64,29 @@ import {
   limit,
   limitTargets,
   moveBlock,
-  nodeType,
+  putStamp,
   removeBlock,
-  toggleHeaderRow,
   type LimitTarget,
 } from './commands';
-import { addColumn, dropColumn } from './table-columns';
+import { nodeType } from './schema-types';
+import { TableBar } from './table-bar';
 import { ContentEditor } from './content-editor';
+import { FindBar } from './find-bar';
+import { ChoiceBar } from './choice-bar';
+import { isInChoice } from './choices';
 import { EditorLibrary } from './editor-library';
+import { figureOf } from './figure-of';
 import { LabelsPanel } from './labels-panel';
 import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
 import { InsertMenu, type Insertion } from './insert-menu';
+import { PlacedPanel } from './placed-panel';
+import { PicturePanel } from './picture-panel';
 import { PlacementPanel } from './placement-panel';
 import { ReferencePanel } from './reference-panel';
+import { depthOf } from './places';
+import { StructurePanel } from './structure-panel';
 import { PlainComponentForm } from './plain-component-form';
 
 /** What was written of a component and not saved. */
@@ -97,6 +108,7 @@ interface SelectedNode {
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     FormsModule,
+    FindBar,
     Button,
     InputText,
     Tabs,
@@ -105,6 +117,7 @@ interface SelectedNode {
     TabPanels,
     TabPanel,
     AppliesWhen,
+    ChoiceBar,
     ContentEditor,
     LabelsPanel,
     MarkerPanel,
@@ -114,10 +127,14 @@ interface SelectedNode {
     MarkBar,
     SnippetDialog,
     TwoVersions,
+    PicturePanel,
     PlacementPanel,
     PlainComponentForm,
     ReferencePanel,
     ReadingView,
+    PlacedPanel,
+    StructurePanel,
+    TableBar,
     SidePane,
     TimePipe,
     UsesPanel,
@@ -139,6 +156,9 @@ export class EditorPlace implements HoldsWork {
   private readonly editor = viewChild(ContentEditor);
   private readonly plain = viewChild(PlainComponentForm);
   private readonly snippets = viewChild(SnippetDialog);
+  private readonly findBar = viewChild(FindBar);
+  private readonly changes = inject(ChangeDetectorRef);
+  private readonly wording = inject(Wording);
 
   readonly key = input.required<string>();
   /** A block to go to, from the address. */
@@ -153,6 +173,8 @@ export class EditorPlace implements HoldsWork {
   protected readonly savedElsewhere = signal<number | null>(null);
   protected readonly fromDraft = signal(false);
   protected readonly menuAt = signal<{ left: number; top: number } | null>(null);
+  /** What the bar that finds on the page begins with; null: it is not open. */
+  protected readonly findFor = signal<{ readonly words: string } | null>(null);
   protected readonly viewport = inject(Viewport);
   private readonly panel = addressState('panel', 'when');
   protected readonly tab = this.panel.value;
@@ -180,10 +202,29 @@ export class EditorPlace implements HoldsWork {
   protected readonly reference = computed(() => this.selectedOf('cross_reference'));
   protected readonly marker = computed(() => this.selectedOf('index_marker'));
   protected readonly slot = computed(() => this.selectedOf('slot'));
+  protected readonly picture = computed(() => this.selectedOf('picture', 'image'));
   protected readonly editorState = computed(() => this.editor()?.state() ?? null);
   protected readonly inTable = computed(() => {
     const state = this.editor()?.state();
-    return state ? isInTable(state) : false;
+    return state ? depthOf(state.selection.$from, 'table') >= 0 : false;
+  });
+  protected readonly inChoice = computed(() => {
+    const state = this.editor()?.state();
+    return state ? isInChoice(state) : false;
+  });
+  private readonly language = computed(() => this.lens.recipe()?.language ?? 'en');
+  /** Counted when the writer pauses. What is placed counts where it is read. */
+  private readonly allWords = computed(() => {
+    this.editCount();
+    const body = this.dirty() ? this.editor()?.currentBody() : this.body();
+    return body ? wordCount(textOf(body), this.language()) : 0;
+  });
+  /** Words on the page: of what is selected, where something is, and of all. */
+  protected readonly words = computed(() => {
+    const { doc, selection } = this.editor()?.state() ?? {};
+    const chosen = doc && selection && !selection.empty ? doc.textBetween(selection.from, selection.to, ' ', ' ') : '';
+    const told = this.wording.count(this.allWords(), 'word', 'words');
+    return chosen.trim() === '' ? told : `${this.wording.number(wordCount(chosen, this.language()))} of ${told}`;
   });
   /** What the page says now, as the engine takes it. */
   protected readonly written = computed<ComponentClosure | null>(() => {
@@ -196,7 +237,7 @@ export class EditorPlace implements HoldsWork {
   });
   private readonly reading = inject(Readings).of(() => {
     const closure = this.written();
-    return closure ? { closure, lens: this.lens.recipe(), axes: this.lens.axes() } : undefined;
+    return closure ? { closure, lens: this.lens.recipe(), vocabulary: this.lens.vocabulary() } : undefined;
   });
   // The reading itself shows them, too.
   protected readonly problems = computed(() => (this.tab() === 'read' ? [] : this.reading().problems));
@@ -208,19 +249,6 @@ export class EditorPlace implements HoldsWork {
     stream: ({ params }) => this.api.revisions(params.key),
   });
 
-  protected readonly tableActs: readonly {
-    readonly label: string;
-    readonly title: string;
-    readonly command: Command;
-  }[] = [
-    { label: '+ Row', title: 'Row below', command: addRowAfter },
-    { label: '− Row', title: 'Delete row', command: deleteRow },
-    { label: '+ Column', title: 'Column after', command: addColumn },
-    { label: '− Column', title: 'Delete column', command: dropColumn },
-    { label: 'Merge', title: 'Merge the chosen cells', command: mergeCells },
-    { label: 'Split', title: 'Split the cell', command: splitCell },
-    { label: 'Header', title: 'Header row', command: toggleHeaderRow },
-  ];
   protected readonly name = targetName;
   protected readonly text = problemText;
 
@@ -310,8 +338,38 @@ export class EditorPlace implements HoldsWork {
     this.editor()?.run(command);
   }
 
+  protected runBeside(command: Command): void {
+    this.editor()?.runBeside(command);
+  }
+
+  /** Looks for the words that are selected, where they stand in one line. */
+  protected openFind(): void {
+    const state = this.editor()?.state();
+    const { from, to, $from, $to } = state?.selection ?? {};
+    const words =
+      state && from !== undefined && $to && $from?.sameParent($to) ? state.doc.textBetween(from, to ?? from) : '';
+    const open = this.findBar();
+    if (open) open.take(words);
+    else {
+      this.findFor.set({ words });
+      this.changes.detectChanges();
+    }
+  }
+
+  protected closeFind(): void {
+    this.findFor.set(null);
+    this.editor()?.focus();
+  }
+
+  /** Goes to a block without taking the keyboard from the tree. */
+  protected showBlock(position: number): void {
+    this.editor()?.selectBlock(position, false);
+  }
+
   protected openMenu(): void {
     this.menuAt.set(this.editor()?.caret() ?? null);
+    // What is typed next goes into the menu.
+    this.changes.detectChanges();
   }
 
   protected closeMenu(): void {
@@ -374,6 +432,10 @@ export class EditorPlace implements HoldsWork {
       next: ({ items }) => items.forEach(({ key }) => this.library.load(key).subscribe()),
       error: (error: unknown) => this.notices.failed(error),
     });
+  }
+
+  protected applyStamp({ target, stamp }: { target: LimitTarget; stamp: string | null }): void {
+    this.run(putStamp(target, stamp));
   }
 
   protected applyLimit({ target, when }: { target: LimitTarget; when: string | null }): void {
@@ -608,13 +670,6 @@ export class EditorPlace implements HoldsWork {
       error: (error: unknown) => this.problem.set(problemText(error)),
     });
   }
-}
-
-function figureOf(image: string): Node {
-  return nodeType('figure').create(null, [
-    nodeType('picture').create({ component: image }),
-    nodeType('caption').create(),
-  ]);
 }
 
 /** The newest component, where a save was refused because somebody saved meanwhile. */

@@ -1,8 +1,10 @@
 import { checkBody, makeNode, makeText, tidyBody, type ContentNode } from '@allomorph/core';
-import { baseKeymap, chainCommands } from 'prosemirror-commands';
-import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
+import { baseKeymap } from 'prosemirror-commands';
+import { NodeSelection, TextSelection, type EditorState } from 'prosemirror-state';
 import { limit, limitTargets, likelyTarget } from './commands';
-import { leaveBranch, removeWithParent, typedBehind } from './keys';
+import { enter } from './enter-keys';
+import { typedBehind } from './keys';
+import { removeWithParent } from './remove-keys';
 import { after, at, editorOn } from './testing';
 
 const p = (text: string): ContentNode => makeNode('paragraph', null, text === '' ? [] : [makeText(text)]);
@@ -14,7 +16,6 @@ const linux = 'os is linux';
 
 const bodyOf = (state: EditorState): readonly ContentNode[] =>
   (tidyBody(state.doc.toJSON() as ContentNode).content ?? []).slice(1);
-const enter: Command = chainCommands(leaveBranch, baseKeymap['Enter'] ?? (() => false));
 const selecting = (state: EditorState, type: string): EditorState => {
   let found = -1;
   state.doc.descendants((node, position) => {

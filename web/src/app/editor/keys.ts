@@ -1,54 +1,11 @@
 import { contentSchema } from '@allomorph/core';
-import type { Node } from 'prosemirror-model';
-import {
-  NodeSelection,
-  Plugin,
-  Selection,
-  TextSelection,
-  type Command,
-  type EditorState,
-  type Transaction,
-} from 'prosemirror-state';
+import { NodeSelection, Plugin, Selection, TextSelection, type EditorState, type Transaction } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
-import { nodeType } from './commands';
+import { placeBehind } from './places';
+import { removeSelected } from './remove-keys';
+import { nodeType } from './schema-types';
 
-/** What keys do that the packages' own commands do not know of: choices, pictures, and whole nodes that are selected. */
-
-/** Enter in an empty last paragraph of a branch goes on behind the choice. */
-export const leaveBranch: Command = (state, dispatch) => {
-  const { $from, empty } = state.selection;
-  if (!empty || $from.depth < 3 || $from.parent.type.name !== 'paragraph' || $from.parent.content.size > 0)
-    return false;
-  const branch = $from.node(-1);
-  if (branch.type.name !== 'branch' || $from.index(-1) !== branch.childCount - 1) return false;
-  const [parent, index] = [$from.node(-3), $from.indexAfter(-3)];
-  if (!parent.canReplaceWith(index, index, nodeType('paragraph'))) return false;
-  if (!dispatch) return true;
-  const { tr } = state;
-  const behind = $from.after(-2);
-  tr.insert(behind, nodeType('paragraph').create());
-  tr.setSelection(TextSelection.create(tr.doc, behind + 1));
-  if (branch.childCount > 1) tr.delete($from.before(), $from.after());
-  dispatch(tr.scrollIntoView());
-  return true;
-};
-
-/** Takes away a selected node that its parent cannot be without: the parent goes with it, such as the figure of a picture. */
-export const removeWithParent: Command = (state, dispatch) => {
-  const { selection } = state;
-  if (!(selection instanceof NodeSelection) || selection.node.isInline) return false;
-  const { $from } = selection;
-  const index = $from.index();
-  if ($from.depth === 0 || $from.parent.canReplace(index, index + 1)) return false;
-  if ($from.parent.type.name !== 'figure') return false;
-  const around = $from.node(-1);
-  const at = $from.index(-1);
-  const { tr } = state;
-  if (around.canReplace(at, at + 1)) tr.delete($from.before(), $from.after());
-  else tr.replaceWith($from.before(), $from.after(), nodeType('paragraph').create());
-  dispatch?.(tr.scrollIntoView());
-  return true;
-};
+/** What typing does beside and on whole nodes, and how the keyboard leaves the text. */
 
 /** What is typed on a selected node stands behind it: nothing that is placed goes because a letter was struck. */
 export function typedBehind(state: EditorState, text: string): Transaction | null {
@@ -60,20 +17,26 @@ export function typedBehind(state: EditorState, text: string): Transaction | nul
     tr.insert($to.pos, words);
     return tr.setSelection(TextSelection.create(tr.doc, $to.pos + words.nodeSize));
   }
-  const behind = placeBehind(state, nodeType('paragraph').create(null, words));
-  if (!behind) return null;
-  tr.insert(behind.position, behind.node);
-  return tr.setSelection(TextSelection.create(tr.doc, behind.position + behind.node.nodeSize - 1)).scrollIntoView();
+  const behind = placeBehind($to, nodeType('paragraph'));
+  if (behind === null) return null;
+  tr.insert(behind, nodeType('paragraph').create(null, words));
+  return tr.setSelection(TextSelection.create(tr.doc, behind + 1 + words.nodeSize)).scrollIntoView();
 }
 
-/** The nearest place behind the selection where a block may stand. */
-function placeBehind({ selection: { $to } }: EditorState, node: Node): { position: number; node: Node } | null {
-  if ($to.parent.canReplaceWith($to.index(), $to.index(), node.type)) return { position: $to.pos, node };
-  for (let depth = $to.depth; depth > 0; depth -= 1) {
-    const index = $to.indexAfter(depth - 1);
-    if ($to.node(depth - 1).canReplaceWith(index, index, node.type)) return { position: $to.after(depth), node };
-  }
-  return null;
+/** Whether a selection begins in one block and ends in another. */
+export function reachesAcross({ selection }: EditorState): boolean {
+  return selection instanceof TextSelection && !selection.$from.sameParent(selection.$to);
+}
+
+/** What is typed over a selection that reaches across blocks. */
+function typedOver(state: EditorState, text: string): Transaction | null {
+  if (!reachesAcross(state)) return null;
+  let typed: Transaction | null = null;
+  removeSelected(state, (tr) => {
+    const { $from } = tr.selection;
+    typed = $from.parent.inlineContent ? tr.insertText(text) : tr;
+  });
+  return typed;
 }
 
 /**
@@ -112,7 +75,7 @@ export function writingKeys(): Plugin {
     props: {
       attributes: { 'aria-description': wayOut },
       handleTextInput: (view, _from, _to, text) => {
-        const typed = typedBehind(view.state, text);
+        const typed = typedBehind(view.state, text) ?? typedOver(view.state, text);
         if (typed) view.dispatch(typed);
         return typed !== null || view.state.selection instanceof NodeSelection;
       },
@@ -132,6 +95,3 @@ export function writingKeys(): Plugin {
     },
   });
 }
-
-/** Keeps Tab on the page where no command had a use for it. */
-export const stay: Command = () => true;

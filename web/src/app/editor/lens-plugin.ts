@@ -1,9 +1,9 @@
-import type { Axis, Selector } from '@allomorph/core';
+import { conditionOn, stampCondition, type Selector, type Vocabulary } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { Plugin, PluginKey, type EditorState } from 'prosemirror-state';
 import { TableMap } from 'prosemirror-tables';
 import { Decoration, DecorationSet } from 'prosemirror-view';
-import { describeCondition, laneCode, laneColour, lanePattern, lanesOf } from '../shared/lanes';
+import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, titleOfStamp } from '../shared/lanes';
 import type { LensMode } from '../shared/lens';
 import { describedColumns } from './table-columns';
 import { takenBranch } from './taken-branch';
@@ -11,7 +11,7 @@ import { takenBranch } from './taken-branch';
 /** The lens as the editor's page draws it. */
 export interface PageLens {
   readonly selector: Selector | null;
-  readonly axes: readonly Axis[];
+  readonly vocabulary: Vocabulary;
   readonly mode: LensMode;
 }
 
@@ -69,7 +69,7 @@ export function outOnPage(state: EditorState): number {
 
 function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState {
   const decorations: Decoration[] = [];
-  const { selector, axes, mode } = lens;
+  const { selector, vocabulary, mode } = lens;
   let out = 0;
   const leaveOut = (position: number, node: Node, when: string): void => {
     out += 1;
@@ -77,8 +77,8 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
     decorations.push(
       Decoration.node(position, position + node.nodeSize, {
         class: `out ${fold ? 'out-fold' : 'out-ghost'}`,
-        'data-out': `Out: ${describeCondition(when, axes)}`,
-        title: `Out of this lens: applies only to ${describeCondition(when, axes)}`,
+        'data-out': `Out: ${describeCondition(when, vocabulary)}`,
+        title: `Out of this lens: applies only to ${describeCondition(when, vocabulary)}`,
       }),
     );
   };
@@ -88,9 +88,10 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
       return false;
     }
     if (node.type.name === 'table_grid') limitColumns(node, position, lens, decorations);
+    markStamp(node, position, lens, decorations);
     if (!selector) return true;
-    const when = node.attrs['when'] as string | null | undefined;
-    if (when && !selector.holds(when)) {
+    const when = conditionOn(node);
+    if (when !== null && !selector.holds(when)) {
       leaveOut(position, node, when);
       return false;
     }
@@ -132,19 +133,19 @@ function outColumns(
 }
 
 /** Puts a lane at the head of each column that is limited. */
-function limitColumns(grid: Node, position: number, { axes }: PageLens, decorations: Decoration[]): void {
+function limitColumns(grid: Node, position: number, { vocabulary }: PageLens, decorations: Decoration[]): void {
   const { map } = TableMap.get(grid);
   describedColumns(grid).forEach(({ when }, index) => {
     const cell = map[index];
     if (!when || cell === undefined) return;
-    const lanes = lanesOf(when, axes);
+    const lanes = lanesOf(when, vocabulary);
     decorations.push(
       Decoration.widget(
         position + 1 + cell + 1,
         () => {
           const strip = document.createElement('span');
           strip.className = 'column-limit';
-          strip.title = `The column applies only to ${describeCondition(when, axes)}`;
+          strip.title = `The column applies only to ${describeCondition(when, vocabulary)}`;
           for (const lane of lanes) {
             const part = strip.appendChild(document.createElement('span'));
             part.className = `lane ${lanePattern(lane)}`;
@@ -159,6 +160,16 @@ function limitColumns(grid: Node, position: number, { axes }: PageLens, decorati
   });
 }
 
+/** Says by which stamp a block goes. */
+function markStamp(node: Node, position: number, { vocabulary }: PageLens, decorations: Decoration[]): void {
+  const stamp: unknown = node.attrs['stamp'];
+  if (typeof stamp !== 'string') return;
+  const title = titleOfStamp(stamp, vocabulary);
+  decorations.push(
+    Decoration.node(position, position + node.nodeSize, { class: 'stamped', 'data-stamp-title': title }),
+  );
+}
+
 function limitInline(
   node: Node,
   position: number,
@@ -166,16 +177,23 @@ function limitInline(
   decorations: Decoration[],
   leaveOut: () => void,
 ): void {
-  const limits = node.marks.filter((mark) => mark.type.name === 'condition').map((mark) => String(mark.attrs['when']));
+  const limits = node.marks.flatMap((mark) => conditionOn(mark) ?? []);
   if (limits.length === 0) return;
   const end = position + node.nodeSize;
+  const stamp: unknown = node.marks.find(({ type }) => type.name === 'stamp')?.attrs['stamp'];
+  if (typeof stamp === 'string') {
+    const title = `Stamp: ${titleOfStamp(stamp, lens.vocabulary)}`;
+    decorations.push(Decoration.inline(position, end, { class: 'stamped-words', title }));
+  }
   for (const when of limits) {
-    const [lane] = lanesOf(when, lens.axes);
+    const [lane] = lanesOf(when, lens.vocabulary);
+    // A stamp without a condition limits nothing.
+    if (!lane && when === (typeof stamp === 'string' ? stampCondition(stamp) : '')) continue;
     decorations.push(
       Decoration.inline(position, end, {
         class: `inline-limit ${lane ? lanePattern(lane) : 'pattern-0'}`,
         style: `--lane:${lane ? laneColour(lane) : 'var(--alarm)'}`,
-        title: `Applies only to ${describeCondition(when, lens.axes)}`,
+        title: `Applies only to ${describeCondition(when, lens.vocabulary)}`,
       }),
     );
   }

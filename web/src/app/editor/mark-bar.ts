@@ -1,12 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { safeAddress } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { toggleMark } from 'prosemirror-commands';
+import { debounceTime } from 'rxjs';
 import type { Command, EditorState } from 'prosemirror-state';
-import { linkAt, markType, putLink } from './commands';
+import { linkAt, putLink } from './commands';
+import { markType } from './schema-types';
+import { blockKinds, kindAtCursor, turnInto, type BlockKind } from './turn-into';
 
 interface MarkButton {
   readonly name: string;
@@ -40,6 +44,7 @@ export class MarkBar {
   readonly state = input.required<EditorState | null>();
   readonly run = output<Command>();
   readonly insertAsked = output();
+  readonly findAsked = output();
 
   protected readonly marks = buttons;
   protected readonly linkOpen = signal(false);
@@ -58,6 +63,36 @@ export class MarkBar {
     }
     return active;
   });
+
+  /** What the block at the cursor is, and what it can be turned into. */
+  protected readonly kinds = blockKinds;
+  protected readonly kind = computed(() => {
+    const state = this.state();
+    return state ? kindAtCursor(state) : null;
+  });
+  /** What stands at the cursor that is turned into nothing else. */
+  protected readonly fixedKind = computed(() => {
+    const name = this.state()?.selection.$from.parent.type.name.replaceAll('_', ' ') ?? '';
+    return name.charAt(0).toUpperCase() + name.slice(1);
+  });
+  protected readonly possible = signal<ReadonlySet<BlockKind>>(new Set());
+
+  constructor() {
+    // While somebody types, nobody wants to know.
+    toObservable(this.state)
+      .pipe(debounceTime(150), takeUntilDestroyed())
+      .subscribe(() => this.askKinds());
+  }
+
+  protected askKinds(): void {
+    const state = this.state();
+    if (state) this.possible.set(new Set(blockKinds.map(({ name }) => name).filter((name) => turnInto(name)(state))));
+  }
+
+  protected turn(event: Event): void {
+    const chosen = blockKinds.find(({ name }) => name === (event.target as HTMLSelectElement).value);
+    if (chosen) this.run.emit(turnInto(chosen.name));
+  }
 
   protected isActive(mark: MarkButton): boolean {
     return this.active().has(mark.name);

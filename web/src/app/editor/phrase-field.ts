@@ -1,8 +1,18 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { makeNode, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
 import { ContentEditor } from './content-editor';
 import { InsertMenu, type Insertion } from './insert-menu';
-import { insertInline, nodeType } from './commands';
+import { insertInline } from './commands';
+import { nodeType } from './schema-types';
 import { EditorLibrary } from './editor-library';
 
 const emptyPhrase = makeNode('phrase');
@@ -18,7 +28,7 @@ const emptyPhrase = makeNode('phrase');
       [lanes]="false"
       [label]="label()"
       (changed)="changed.emit(current())"
-      (insertAsked)="menuAt.set($event)"
+      (insertAsked)="openMenu()"
     />
     <button type="button" class="insert" title="Insert a variable or phrase (Ctrl Space)" (click)="openMenu()">
       +
@@ -56,6 +66,7 @@ const emptyPhrase = makeNode('phrase');
 export class PhraseField {
   private readonly library = inject(EditorLibrary);
   private readonly editor = viewChild.required(ContentEditor);
+  private readonly changes = inject(ChangeDetectorRef);
 
   readonly value = input<ContentNode | null>(null);
   readonly label = input('Value');
@@ -71,6 +82,8 @@ export class PhraseField {
 
   protected openMenu(): void {
     this.menuAt.set(this.editor().caret());
+    // What is typed next goes into the menu.
+    this.changes.detectChanges();
   }
 
   protected insert(insertion: Insertion): void {

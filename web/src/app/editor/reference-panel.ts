@@ -28,6 +28,7 @@ const formNames: Readonly<Record<(typeof referenceForms)[number], string>> = {
       <label for="reference-form">Reads as</label>
       <p-select
         inputId="reference-form"
+        ariaLabel="Reads as"
         [options]="forms"
         optionLabel="label"
         optionValue="value"

@@ -2,7 +2,7 @@ import { makeNode, makeText, Selector, type ContentNode } from '@allomorph/core'
 import type { EditorState } from 'prosemirror-state';
 import { limit, limitTargets } from './commands';
 import { lensKey, outOnPage } from './lens-plugin';
-import { after, at, axes, editorOn } from './testing';
+import { after, at, vocabulary, editorOn } from './testing';
 import { addColumn, dropColumn, type ColumnTarget } from './table-columns';
 
 const cell = (text: string, attrs: Readonly<Record<string, unknown>> | null = null): ContentNode =>
@@ -56,8 +56,8 @@ describe('The columns of a table', () => {
   it('are left out by a lens, and show their lanes', () => {
     const columns = [{ when: 'os is mac' }, {}, { when: 'os is linux' }];
     const state = editorOn(tableOf(columns, ...rows), 'b1');
-    const selector = new Selector(axes, { axes: { os: { default: 'out', in: ['linux'] } } });
-    const seen = state.apply(state.tr.setMeta(lensKey, { lens: { selector, axes, mode: 'ghost' } }));
+    const selector = new Selector(vocabulary, { axes: { os: { default: 'out', in: ['linux'] } } });
+    const seen = state.apply(state.tr.setMeta(lensKey, { lens: { selector, vocabulary, mode: 'ghost' } }));
     // The cell that spans the first and the second column stays for the second.
     expect(outOnPage(seen)).toBe(1);
     const widgets = lensKey

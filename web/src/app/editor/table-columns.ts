@@ -1,7 +1,16 @@
 import type { TableColumn } from '@allomorph/core';
-import type { Node } from 'prosemirror-model';
-import type { Command, EditorState } from 'prosemirror-state';
-import { addColumnAfter, deleteColumn, isInTable, selectedRect, TableMap, type TableRect } from 'prosemirror-tables';
+import { Fragment, type Node, type ResolvedPos } from 'prosemirror-model';
+import { Selection, type Command } from 'prosemirror-state';
+import {
+  addColumnAfter,
+  addColumnBefore,
+  deleteColumn,
+  isInTable,
+  selectedRect,
+  TableMap,
+  type TableRect,
+} from 'prosemirror-tables';
+import { depthOf } from './places';
 
 /** A column of a table, named by the position of the table's grid and its own number. */
 export interface ColumnTarget {
@@ -12,7 +21,7 @@ export interface ColumnTarget {
 }
 
 /** The column that the selection stands in, in the grid at a depth of it. */
-export function columnTarget({ selection: { $from } }: EditorState, depth: number): ColumnTarget | null {
+export function columnTarget($from: ResolvedPos, depth: number): ColumnTarget | null {
   const cell = depth + 2;
   if ($from.depth < cell) return null;
   const grid = $from.node(depth);
@@ -48,6 +57,66 @@ export const dropColumn = inStep(deleteColumn, (columns, { left, right }) => [
   ...columns.slice(0, left),
   ...columns.slice(right),
 ]);
+
+/** Adds a column before the chosen ones. */
+export const addColumnInFront = inStep(addColumnBefore, (columns, { left }) => [
+  ...columns.slice(0, left),
+  {},
+  ...columns.slice(left),
+]);
+
+/** Moves the column at the cursor among its neighbours, with what is said of it; columns that merged cells reach across stay. */
+export function moveColumn(by: 1 | -1): Command {
+  return (state, dispatch) => {
+    if (!isInTable(state)) return false;
+    const { left, right, map, table, tableStart } = selectedRect(state);
+    const to = left + by;
+    if (right - left !== 1 || to < 0 || to >= map.width) return false;
+    const rows: Node[] = [];
+    for (let row = 0; row < map.height; row += 1) {
+      const [one, two] = [Math.min(left, to), Math.max(left, to)].map((column) => map.map[row * map.width + column]);
+      const merged = [one, two].some((at) => {
+        const { left: start, right: end, top, bottom } = map.findCell(at ?? 0);
+        return end - start > 1 || bottom - top > 1;
+      });
+      if (merged) return false;
+    }
+    if (!dispatch) return true;
+    table.forEach((row, _, at) => {
+      // Cells that reach down from above stand in no place of this row.
+      const own = row.children.map((cell, index) => ({ cell, column: map.findCell(cellAt(table, at, index)).left }));
+      const [here, there] = [own.find(({ column }) => column === left), own.find(({ column }) => column === to)];
+      const moved = own.map((each) =>
+        each === here && there ? there.cell : each === there && here ? here.cell : each.cell,
+      );
+      rows.push(row.copy(Fragment.from(moved)));
+    });
+    const columns = [...describedColumns(table)];
+    [columns[left], columns[to]] = [columns[to] ?? {}, columns[left] ?? {}];
+    const { tr } = state;
+    tr.replaceWith(tableStart, tableStart + table.content.size, rows);
+    tr.setNodeAttribute(tableStart - 1, 'columns', kept(columns));
+    const grid = tr.doc.nodeAt(tableStart - 1);
+    const row = map.findCell(
+      state.selection.$from.before(depthOf(state.selection.$from, 'table_grid') + 2) - tableStart,
+    ).top;
+    if (grid) {
+      const at = TableMap.get(grid).map[row * map.width + to] ?? 0;
+      tr.setSelection(Selection.near(tr.doc.resolve(tableStart + at + 1)));
+    }
+    dispatch(tr.scrollIntoView());
+    return true;
+  };
+}
+
+/** Where the cell of a row begins within its table. */
+function cellAt(table: Node, row: number, index: number): number {
+  let at = 0;
+  for (let before = 0; before < row; before += 1) at += table.child(before).nodeSize;
+  at += 1;
+  for (let before = 0; before < index; before += 1) at += table.child(row).child(before).nodeSize;
+  return at;
+}
 
 /** What the grid says of each of its columns. */
 export function describedColumns(grid: Node): readonly TableColumn[] {

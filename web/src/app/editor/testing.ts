@@ -1,4 +1,4 @@
-import { checkBody, type Axis, type ContentNode } from '@allomorph/core';
+import { checkBody, type Axis, type ContentNode, type Vocabulary } from '@allomorph/core';
 import { TextSelection, type Command, type EditorState } from 'prosemirror-state';
 import { editingState } from './editing-state';
 
@@ -11,9 +11,18 @@ export const axes: readonly Axis[] = [
   },
 ];
 
+/** With two stamps: one without a condition, and one with. */
+export const vocabulary: Vocabulary = {
+  axes,
+  stamps: [
+    { key: 'value', title: 'Torque value', on: 'both', from: null, when: null },
+    { key: 'trained', title: 'Trained staff', on: 'blocks', from: null, when: 'os is linux' },
+  ],
+};
+
 /** An editor on a body, with the cursor behind a text. */
 export function editorOn(body: ContentNode, behind?: string): EditorState {
-  const state = editingState(body, { selector: null, axes, mode: 'ghost' }, { openInsertMenu: () => undefined });
+  const state = editingState(body, { selector: null, vocabulary, mode: 'ghost' }, { openInsertMenu: () => undefined });
   return behind === undefined ? state : at(state, behind);
 }
 

@@ -4,7 +4,7 @@ import { liftListItem, splitListItem } from 'prosemirror-schema-list';
 import { Slice } from 'prosemirror-model';
 import { undo } from 'prosemirror-history';
 import type { EditorState, Transaction } from 'prosemirror-state';
-import { nodeType } from './commands';
+import { nodeType } from './schema-types';
 import { after, at, editorOn } from './testing';
 
 const p = (id: string, text: string): ContentNode => makeNode('paragraph', { id }, [makeText(text)]);

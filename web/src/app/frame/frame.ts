@@ -60,6 +60,7 @@ export class Frame {
     { path: '/variables', title: 'Variables', icon: 'pi pi-percentage' },
     { path: '/variation', title: 'Variation', icon: 'pi pi-sitemap' },
     { path: '/publications', title: 'Publications', icon: 'pi pi-book' },
+    { path: '/design', title: 'Design', icon: 'pi pi-palette' },
     { path: '/builds', title: 'Builds', icon: 'pi pi-box' },
     { path: '/compare', title: 'Compare', icon: 'pi pi-arrows-h' },
   ];

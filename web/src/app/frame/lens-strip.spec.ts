@@ -12,7 +12,7 @@ describe('The lens strip', () => {
     sessionStorage.clear();
     configure();
     lens = TestBed.inject(Lens);
-    lens.variation.set({ axes: testAxes, profiles: testProfiles, designs: [] });
+    lens.variation.set({ axes: testAxes, profiles: testProfiles, designs: [], stamps: [] });
     fixture = TestBed.createComponent(LensStrip);
     host = fixture.nativeElement as HTMLElement;
     await fixture.whenStable();

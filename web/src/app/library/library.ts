@@ -105,6 +105,16 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
               (ngModelChange)="usage.set($event, true)"
               ariaLabel="Usage"
             />
+            @if (stamps().length > 1) {
+              <p-select
+                [options]="stamps()"
+                optionLabel="title"
+                optionValue="key"
+                [ngModel]="stamp.value()"
+                (ngModelChange)="stamp.set($event, true)"
+                ariaLabel="Stamp"
+              />
+            }
           </div>
           <p-table
             [value]="list.rows()"
@@ -166,7 +176,7 @@ type Usage = 'any' | 'unused' | 'once' | 'often';
                       {{ text }}
                     } @else if (!list.isRead()) {
                       Reading the library …
-                    } @else if (find.value() || kindFilter.value() || usage.value() !== 'any') {
+                    } @else if (find.value() || kindFilter.value() || usage.value() !== 'any' || stamp.value()) {
                       Nothing in the library fits. Take a filter away, or make a new component.
                     } @else {
                       The library is empty. Begin with a topic, or import a manual under Publications.
@@ -396,6 +406,12 @@ export class LibraryPlace {
   protected readonly find = addressState('find');
   protected readonly kindFilter = addressState('kind');
   protected readonly usage = addressState('usage', 'any');
+  /** The stamp that all that is shown bears; empty: whatever it bears. */
+  protected readonly stamp = addressState('stamp');
+  protected readonly stamps = computed(() => [
+    { key: '', title: 'Any stamp' },
+    ...this.lens.variation().stamps.map(({ key, title }) => ({ key, title: `Stamp: ${title}` })),
+  ]);
   /** The key of the component in the preview. */
   protected readonly chosen = addressState('chosen');
   protected readonly previewOpen = signal(false);
@@ -414,6 +430,7 @@ export class LibraryPlace {
   private readonly filter = computed(() => ({
     find: this.settledFind(),
     kind: this.kinds.find(({ value }) => value !== '' && value === this.kindFilter.value())?.value || undefined,
+    stamp: this.stamps().find(({ key }) => key !== '' && key === this.stamp.value())?.key,
     usage: this.usages.find(({ value }) => value === this.usage.value())?.value ?? 'any',
   }));
   protected readonly list = new LazyRows(this.filter, (filter, offset, limit) =>

@@ -62,6 +62,7 @@ const roleNames: Readonly<Record<EntryRole, string>> = {
   auto: 'By its place',
   book: 'Book of a set',
   front: 'Front matter',
+  back: 'Back matter',
   part: 'Part',
   chapter: 'Chapter',
   appendix: 'Appendix',
@@ -185,13 +186,13 @@ export class PublicationPlace implements HoldsWork {
   /** For each variant, the entries whose own and outer conditions hold; worked out for those that are in view. */
   private readonly covered = computed(() => {
     const entries = this.entries();
-    const [profiles, axes] = [this.lens.variation().profiles, this.lens.axes()];
+    const [profiles, vocabulary] = [this.lens.variation().profiles, this.lens.vocabulary()];
     const known = new Map<string, ReadonlySet<string>>();
     return (variant: StoredVariant): ReadonlySet<string> => {
       let found = known.get(variant.profile);
       if (!found) {
         const profile = profiles.find((each) => each.key === variant.profile);
-        found = profile ? entriesIn(entries, new Selector(axes, profile)) : new Set();
+        found = profile ? entriesIn(entries, new Selector(vocabulary, profile)) : new Set();
         known.set(variant.profile, found);
       }
       return found;

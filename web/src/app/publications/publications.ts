@@ -40,7 +40,7 @@ import { ImportDialog } from './import-dialog';
             @for (variant of book.list; track variant.id) {
               <li>
                 <span class="title">{{ variant.title }}</span>
-                <span class="soft">{{ variant.language }}, {{ variant.design }}</span>
+                <span class="soft">{{ variant.language }}, {{ designTitle(variant.design) }}</span>
               </li>
             } @empty {
               <li class="soft">No variants yet.</li>
@@ -153,6 +153,10 @@ export class PublicationsPlace {
     })),
   );
   protected readonly text = problemText;
+
+  protected designTitle(key: string): string {
+    return this.lens.designTitle(key);
+  }
 
   constructor() {
     this.lens.hidden.set(null);

@@ -27,7 +27,7 @@ describe('The recipe of a variant', () => {
     fixture = TestBed.createComponent(VariantDialog);
     fixture.componentRef.setInput('publication', 'book');
     fixture.componentRef.setInput('variant', recipe);
-    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [] });
+    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [], stamps: [] });
     await fixture.whenStable();
   });
   afterEach(() => {

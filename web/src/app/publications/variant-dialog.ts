@@ -10,7 +10,7 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { formatFacts, newRecipe, type StoredVariant, type VariantRecipe } from '@allomorph/core';
+import { formatFacts, newRecipe, type StoredVariant, type StopLevel, type VariantRecipe } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Checkbox } from 'primeng/checkbox';
 import { Dialog } from 'primeng/dialog';
@@ -53,6 +53,7 @@ import { ValuesEditor } from './values-editor';
             <label for="variant-profile">Profile</label>
             <p-select
               inputId="variant-profile"
+              ariaLabel="Profile"
               name="profile"
               [options]="profiles()"
               optionLabel="title"
@@ -67,6 +68,7 @@ import { ValuesEditor } from './values-editor';
             <label for="variant-design">Design</label>
             <p-select
               inputId="variant-design"
+              ariaLabel="Design"
               name="design"
               [options]="designs()"
               optionLabel="title"
@@ -113,15 +115,19 @@ import { ValuesEditor } from './values-editor';
           />
           <label for="variant-empty">Leave out topics and sections of which only the title is left</label>
         </div>
-        <div class="check">
-          <p-checkbox
-            inputId="variant-strict"
-            name="strict"
-            [binary]="true"
-            [ngModel]="parts().strict"
-            (ngModelChange)="editing.change({ strict: $event })"
+        <div class="field">
+          <label for="variant-stops">Where a build finds problems</label>
+          <p-select
+            inputId="variant-stops"
+            ariaLabel="Where a build finds problems"
+            name="stops"
+            [options]="stops"
+            optionLabel="title"
+            optionValue="value"
+            appendTo="body"
+            [ngModel]="parts().stopsAt"
+            (ngModelChange)="editing.change({ stopsAt: $event })"
           />
-          <label for="variant-strict">Strict: refuse to build while there are errors</label>
         </div>
         <h3>Values of this variant</h3>
         <al-values-editor [values]="parts().values" (changed)="editing.change({ values: $event })" />
@@ -181,11 +187,16 @@ export class VariantDialog {
   readonly variant = input<StoredVariant | null>(null);
   readonly saved = output<void>();
   readonly closed = output<void>();
+  protected readonly stops: { readonly value: StopLevel; readonly title: string }[] = [
+    { value: 'never', title: 'it makes what it can, and tells them' },
+    { value: 'errors', title: 'it makes nothing at errors' },
+    { value: 'warnings', title: 'it makes nothing at errors or warnings' },
+  ];
   protected readonly known = Object.values(formatFacts);
   protected readonly editing = inject(Edits).of<StoredVariant, VariantRecipe>({
     nameOf: ({ id, publication }) => (id === '' ? `new variant of ${publication}` : `variant ${id}`),
     titleOf: ({ title }) => title,
-    partsOf: ({ title, profile, design, language, values, formats: names, leaveOutEmpty, strict }) => ({
+    partsOf: ({ title, profile, design, language, values, formats: names, leaveOutEmpty, stopsAt }) => ({
       title,
       profile,
       design,
@@ -193,7 +204,7 @@ export class VariantDialog {
       values,
       formats: names,
       leaveOutEmpty,
-      strict,
+      stopsAt,
     }),
     save: ({ id, publication, revision }, parts) => {
       const recipe = { ...parts, title: parts.title.trim(), language: parts.language.trim() };
@@ -208,7 +219,7 @@ export class VariantDialog {
     values: 'the values',
     formats: 'the formats',
     leaveOutEmpty: 'whether empty topics are left out',
-    strict: 'whether it is strict',
+    stopsAt: 'at which problems it stops',
   };
   protected readonly newest = computed<StoredVariant>(
     () =>

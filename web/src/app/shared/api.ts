@@ -8,11 +8,14 @@ import {
   type BinKind,
   type ComponentLabels,
   type Given,
+  type ListedDesign,
   type NewComponent,
   type OwnSettings,
+  type PreviewOrder,
   type Revised,
   type Route,
   type SaveComponent,
+  type Stamp,
   type StoredProfile,
   type StoredPublication,
   type VariantRecipe,
@@ -93,6 +96,11 @@ export class Api {
   revisions = (key: string) => this.call(routes.revisions, { params: { key } });
   revision = (key: string, revision: number) => this.call(routes.revision, { params: { key, revision } });
   uploadImage = (file: File, alt: string) => this.call(routes.uploadImage, { body: { alt } }, { file });
+  /** An image with the file: one that is there already, or a new one. */
+  takeIn = (file: File, title: string, alt: string) =>
+    this.call(routes.uploadImage, { body: { title, alt, once: 'yes' } }, { file });
+  replaceFile = (key: string, file: File, base: number) =>
+    this.call(routes.replaceFile, { params: { key }, body: { base } }, { file });
 
   variation = () => this.call(routes.variation, {});
   saveAxis = ({ revision, ...axis }: Axis & Revised) =>
@@ -100,7 +108,20 @@ export class Api {
   deleteAxis = (key: string) => this.call(routes.deleteAxis, { params: { key } });
   saveProfile = ({ revision, ...profile }: StoredProfile & Revised) =>
     this.call(routes.saveProfile, { params: { key: profile.key }, body: { ...profile, base: revision } });
+  saveStamp = ({ revision, ...stamp }: Stamp & Revised) =>
+    this.call(routes.saveStamp, { params: { key: stamp.key }, body: { ...stamp, base: revision } });
+  deleteStamp = (key: string) => this.call(routes.deleteStamp, { params: { key } });
+  stampUses = () => this.call(routes.stampUses, {});
   deleteProfile = (key: string) => this.call(routes.deleteProfile, { params: { key } });
+
+  saveDesign = ({ key, title, from, settings, revision }: ListedDesign) =>
+    this.call(routes.saveDesign, { params: { key }, body: { key, title, from, settings, base: revision } });
+  deleteDesign = (key: string) => this.call(routes.deleteDesign, { params: { key } });
+  previewDesign = (body: PreviewOrder) => this.call(routes.previewDesign, { body }, { quietly: true });
+  fonts = () => this.call(routes.fonts, {});
+  uploadFont = (file: File, body: Given<typeof routes.uploadFont>['body']) =>
+    this.call(routes.uploadFont, { body }, { file });
+  deleteFont = (key: string) => this.call(routes.deleteFont, { params: { key } });
 
   publications = () => this.call(routes.publications, {});
   publication = (key: string) => this.call(routes.publication, { params: { key } });
@@ -117,11 +138,19 @@ export class Api {
   saveVariant = (id: string, base: number, body: VariantRecipe) =>
     this.call(routes.saveVariant, { params: { id }, body: { ...body, base } });
   deleteVariant = (id: string) => this.call(routes.deleteVariant, { params: { id } });
-  compare = (before: string, after: string) => this.call(routes.compare, { query: { before, after } });
+  compare = (query: Given<typeof routes.compare>['query']) => this.call(routes.compare, { query });
 
   builds = (query: Given<typeof routes.builds>['query']) => this.call(routes.builds, { query });
   build = (id: string) => this.call(routes.build, { params: { id } });
   stopBuild = (id: string) => this.call(routes.stopBuild, { params: { id } });
+  buildOrigin = (id: string, body: Given<typeof routes.buildOrigin>['body']) =>
+    this.call(routes.buildOrigin, { params: { id }, body });
+  shipBuild = (id: string, body: Given<typeof routes.shipBuild>['body']) =>
+    this.call(routes.shipBuild, { params: { id }, body });
+  unshipBuild = (id: string) => this.call(routes.unshipBuild, { params: { id } });
+  buildAgain = (id: string) => this.call(routes.buildAgain, { params: { id } });
+  storage = () => this.call(routes.storage, {});
+  saveStorage = (kept: number) => this.call(routes.saveStorage, { body: { kept } });
   startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
   importDocbook = (file: File, title: string, main: string, profiles: string) =>
     this.call(routes.importDocbook, { body: { title, main, profiles } }, { file });

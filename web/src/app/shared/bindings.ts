@@ -21,7 +21,13 @@ const isMac = /Mac|iP(hone|ad)/.test(navigator.platform);
 
 /** A key as people read it. */
 export function keyText(key: string): string {
-  const names: Readonly<Record<string, string>> = { Mod: isMac ? 'Cmd' : 'Ctrl', ArrowUp: '↑', ArrowDown: '↓' };
+  const names: Readonly<Record<string, string>> = {
+    Mod: isMac ? 'Cmd' : 'Ctrl',
+    ArrowUp: '↑',
+    ArrowDown: '↓',
+    ArrowLeft: '←',
+    ArrowRight: '→',
+  };
   const parts = key.split(/-(?!$)/).map((part) => names[part] ?? (part.length === 1 ? part.toUpperCase() : part));
   return parts.join(' ');
 }

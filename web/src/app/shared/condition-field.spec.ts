@@ -47,6 +47,7 @@ describe('The condition field', () => {
       ],
       profiles: [],
       designs: [],
+      stamps: [],
     });
     fixture = TestBed.createComponent(ConditionField);
     emitted = [];

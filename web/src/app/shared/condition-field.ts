@@ -208,7 +208,7 @@ export class ConditionField {
       ? { text: 'Shorter, and the same:', shorter }
       : null;
   });
-  protected readonly unknown = computed(() => undefinedIn(this.text(), this.lens.axes()).map(describeUndefined));
+  protected readonly unknown = computed(() => undefinedIn(this.text(), this.lens.vocabulary()).map(describeUndefined));
 
   protected flat(axis: Axis): ReturnType<typeof flattenValues> {
     return flattenValues(axis);

@@ -1,5 +1,5 @@
 import { computed, DestroyRef, inject, Injectable, signal, type Signal } from '@angular/core';
-import { mergeParts, type Revised } from '@allomorph/core';
+import { mergeParts, sameParts, type Revised } from '@allomorph/core';
 import { Drafts } from './drafts';
 import { Notices } from './notices';
 import { currentOf } from './save-change';
@@ -67,7 +67,7 @@ export class Editing<Saved extends Revised, Parts extends object> {
   readonly savedElsewhere = signal<number | null>(null);
   readonly dirty = computed(() => {
     const [base, made] = [this.from(), this.made()];
-    return base !== null && made !== null && JSON.stringify(this.how.partsOf(base)) !== JSON.stringify(made);
+    return base !== null && made !== null && !sameParts(this.how.partsOf(base), made);
   });
   private keeping: ReturnType<typeof setTimeout> | undefined;
 
@@ -100,6 +100,17 @@ export class Editing<Saved extends Revised, Parts extends object> {
 
   change(change: Partial<Parts>): void {
     this.made.update((parts) => parts && { ...parts, ...change });
+    this.keeping ??= setTimeout(() => this.keepDraft(), 80);
+  }
+
+  /** Takes a part out, where parts can be left unsaid. */
+  remove(part: keyof Parts): void {
+    this.made.update((parts) => {
+      if (!parts) return parts;
+      const rest = { ...parts };
+      Reflect.deleteProperty(rest, part);
+      return rest;
+    });
     this.keeping ??= setTimeout(() => this.keepDraft(), 80);
   }
 

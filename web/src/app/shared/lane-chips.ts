@@ -39,15 +39,15 @@ export class LaneChips {
   /** The text forms of one or several conditions. */
   readonly conditions = input.required<readonly string[]>();
   protected readonly lanes = computed(() => {
-    const axes = this.lens.axes();
+    const vocabulary = this.lens.vocabulary();
     return this.conditions()
       .slice(0, 4)
       .flatMap((when) =>
-        lanesOf(when, axes).map((lane) => ({
+        lanesOf(when, vocabulary).map((lane) => ({
           colour: laneColour(lane),
           pattern: lanePattern(lane),
           code: laneCode(lane),
-          title: describeCondition(when, axes),
+          title: describeCondition(when, vocabulary),
         })),
       );
   });

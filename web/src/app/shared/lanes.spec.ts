@@ -13,9 +13,17 @@ const axes: readonly Axis[] = [
   { key: 'market', title: 'Market', values: [{ key: 'eu', title: 'Europe', code: 'EU', colour: 9, pattern: 7 }] },
 ];
 
+const vocabulary = {
+  axes,
+  stamps: [
+    { key: 'value', title: 'Torque value', on: 'both' as const, from: null, when: null },
+    { key: 'large', title: 'Large mast', on: 'blocks' as const, from: 'value', when: 'product is four' },
+  ],
+};
+
 describe('Lanes', () => {
   it('stand in the order of the axes, whatever the condition says first', () => {
-    const lanes = lanesOf('market is eu and product is two, four', axes);
+    const lanes = lanesOf('market is eu and product is two, four', vocabulary);
     expect(lanes.map((lane) => [lane.axis.key, laneCode(lane)])).toEqual([
       ['product', 'D2 D4'],
       ['market', 'EU'],
@@ -23,17 +31,17 @@ describe('Lanes', () => {
   });
 
   it('tell what is excluded, undefined, or more than they show', () => {
-    const [excluded] = lanesOf('not product is two', axes);
+    const [excluded] = lanesOf('not product is two', vocabulary);
     expect(excluded && laneCode(excluded)).toBe('−D2');
-    const [unknown] = lanesOf('product is three', axes);
+    const [unknown] = lanesOf('product is three', vocabulary);
     expect(unknown && laneCode(unknown)).toBe('??');
-    expect(lanesOf('product is two or market is eu', axes).every((lane) => lane.partial)).toBeTrue();
-    expect(lanesOf('product is two', axes)[0]?.partial).toBeFalse();
-    expect(lanesOf('product is', axes)).toEqual([]);
+    expect(lanesOf('product is two or market is eu', vocabulary).every((lane) => lane.partial)).toBeTrue();
+    expect(lanesOf('product is two', vocabulary)[0]?.partial).toBeFalse();
+    expect(lanesOf('product is', vocabulary)).toEqual([]);
   });
 
   it('take colour and pattern from the first value, within what there is', () => {
-    const [lane] = lanesOf('market is eu', axes);
+    const [lane] = lanesOf('market is eu', vocabulary);
     expect(lane && laneColour(lane)).toBe(laneColours[1]);
     expect(lane && lanePattern(lane)).toBe('pattern-1');
   });
@@ -54,12 +62,12 @@ describe('Lanes', () => {
   });
 
   it('read in the words of the vocabulary', () => {
-    expect(describeCondition('product is two, four and not market is eu', axes)).toBe(
+    expect(describeCondition('product is two, four and not market is eu', vocabulary)).toBe(
       'Product: Dunlin 2 or Dunlin 4 and not (Market: Europe)',
     );
-    expect(describeCondition('(product is two or market is eu) and product is four', axes)).toBe(
+    expect(describeCondition('(product is two or market is eu) and product is four', vocabulary)).toBe(
       '(Product: Dunlin 2 or Market: Europe) and Product: Dunlin 4',
     );
-    expect(describeCondition('nonsense', axes)).toBe('nonsense');
+    expect(describeCondition('nonsense', vocabulary)).toBe('nonsense');
   });
 });

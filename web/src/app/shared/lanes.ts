@@ -1,4 +1,14 @@
-import { flattenValues, parseCondition, type Axis, type AxisValue, type Condition } from '@allomorph/core';
+import {
+  flattenValues,
+  parseCondition,
+  readCondition,
+  stampAxis,
+  standingCondition,
+  type Axis,
+  type AxisValue,
+  type Condition,
+  type Vocabulary,
+} from '@allomorph/core';
 
 /**
  * Colours of lanes: the palette of Okabe and Ito, which people with any kind of colour vision can tell
@@ -31,9 +41,9 @@ export interface Lane {
 }
 
 /** The lanes that a condition fills, in the order of the axes. */
-export function lanesOf(when: string, axes: readonly Axis[]): readonly Lane[] {
-  const parsed = parseCondition(when);
-  if (!parsed.ok) return [];
+export function lanesOf(when: string, { axes, stamps }: Vocabulary): readonly Lane[] {
+  const read = readCondition(when, stamps);
+  if (!read) return [];
   const leaves: { axis: string; values: readonly string[]; not: boolean; partial: boolean }[] = [];
   const visit = (condition: Condition, not: boolean, partial: boolean): void => {
     if ('axis' in condition) leaves.push({ ...condition, not, partial });
@@ -41,7 +51,7 @@ export function lanesOf(when: string, axes: readonly Axis[]): readonly Lane[] {
     else if ('all' in condition) condition.all.forEach((each) => visit(each, not, partial || not));
     else condition.any.forEach((each) => visit(each, not, true));
   };
-  visit(parsed.condition, false, false);
+  visit(read, false, false);
   return axes.flatMap((axis) => {
     const own = leaves.filter((leaf) => leaf.axis === axis.key);
     const [first] = own;
@@ -76,11 +86,27 @@ export function laneCode(lane: Lane): string {
   return `${lane.not ? '−' : ''}${codes.join(' ')}`;
 }
 
+/** What a stamp is called. */
+export function titleOfStamp(key: string, { stamps }: Vocabulary): string {
+  return stamps.find((stamp) => stamp.key === key)?.title ?? `${key} (there is no such stamp)`;
+}
+
 /** A condition in the words of the vocabulary, for people: titles instead of keys. */
-export function describeCondition(when: string, axes: readonly Axis[]): string {
+export function describeCondition(when: string, { axes, stamps }: Vocabulary): string {
   const parsed = parseCondition(when);
   if (!parsed.ok) return when;
+  /** A stamp by its title, with what it asks for. */
+  const describeStamp = (key: string): string => {
+    const title = `stamp “${titleOfStamp(key, { axes, stamps })}”`;
+    const standing = standingCondition(key, stamps);
+    const always = 'all' in standing && standing.all.length === 0;
+    const never = 'any' in standing && standing.any.length === 0;
+    return always || never ? title : `${title} (${describe(standing, false)})`;
+  };
   const describe = (condition: Condition, nested: boolean): string => {
+    if ('axis' in condition && condition.axis === stampAxis) {
+      return condition.values.map((key) => describeStamp(key)).join(' or ');
+    }
     if ('axis' in condition) {
       const axis = axes.find((each) => each.key === condition.axis);
       const titles = new Map(axis ? flattenValues(axis).map(({ value }) => [value.key, value.title]) : []);

@@ -9,7 +9,7 @@ describe('The lens', () => {
     const server = configure();
     const lens = TestBed.inject(Lens);
     lens.refresh().subscribe();
-    server.expectOne('/api/variation').flush({ axes: testAxes, profiles: testProfiles, designs: [] });
+    server.expectOne('/api/variation').flush({ axes: testAxes, profiles: testProfiles, designs: [], stamps: [] });
     server.expectOne('/api/variants').flush([testVariant]);
     server
       .expectOne('/api/publications')

@@ -12,6 +12,7 @@ import {
   type StoredVariant,
   type VariableValues,
   type Variation,
+  type Vocabulary,
 } from '@allomorph/core';
 import { forkJoin, type Observable, tap } from 'rxjs';
 import { Api } from './api';
@@ -39,7 +40,7 @@ export class Lens {
   private readonly chosen = signal<string | null>(sessionStorage.getItem(stored));
   private last: string | null = null;
 
-  readonly variation = signal<Variation>({ axes: [], profiles: [], designs: [] });
+  readonly variation = signal<Variation>({ axes: [], profiles: [], stamps: [], designs: [] });
   readonly variants = signal<readonly StoredVariant[]>([]);
   readonly publicationTitles = signal<ReadonlyMap<string, string>>(new Map());
   private readonly publicationValues = signal<VariableValues>({});
@@ -48,6 +49,8 @@ export class Lens {
   readonly hidden = signal<{ readonly count: number; readonly what: 'block' | 'entry' } | null>(null);
 
   readonly axes = computed<readonly Axis[]>(() => this.variation().axes);
+  /** What conditions are decided by. */
+  readonly vocabulary = computed<Vocabulary>(() => ({ axes: this.axes(), stamps: this.variation().stamps }));
   readonly choices = computed<readonly LensChoice[]>(() => [
     ...this.variants().flatMap((variant) => {
       const profile = this.variation().profiles.find((each) => each.key === variant.profile);
@@ -72,7 +75,7 @@ export class Lens {
   /** Decides conditions as the lens does; null without a lens. */
   readonly selector = computed(() => {
     const lens = this.current();
-    return lens ? new Selector(this.axes(), lens.profile) : null;
+    return lens ? new Selector(this.vocabulary(), lens.profile) : null;
   });
   /** Axis by axis, what is in. */
   readonly axisTexts = computed(() => {
@@ -115,6 +118,11 @@ export class Lens {
       leaveOutEmpty: false,
     };
   });
+
+  /** What a design is called. */
+  designTitle(key: string): string {
+    return this.variation().designs.find((design) => design.key === key)?.title ?? key;
+  }
 
   constructor() {
     effect(() => {

@@ -4,6 +4,8 @@ import type { ComponentClosure } from '@allomorph/core';
 import DOMPurify from 'dompurify';
 import { Lens } from './lens';
 import { Readings } from './readings';
+import { wordCount } from './word-count';
+import { Wording } from './wording';
 
 /** A topic or snippet as it reads through the lens, made by the same engine that builds deliverables. */
 @Component({
@@ -13,6 +15,7 @@ import { Readings } from './readings';
     @for (problem of reading().problems; track $index) {
       <p class="problem" [class.error]="problem.severity === 'error'">{{ problem.message }}</p>
     }
+    <p class="count">{{ count() }}</p>
     <div class="content" [innerHTML]="html()"></div>
   `,
   styles: `
@@ -26,6 +29,11 @@ import { Readings } from './readings';
     .problem.error {
       border-color: var(--alarm);
     }
+    .count {
+      margin: 0 0 0.6rem;
+      color: var(--soft);
+      font-size: 0.86rem;
+    }
     .content {
       font-size: 1rem;
     }
@@ -34,15 +42,24 @@ import { Readings } from './readings';
 export class ReadingView {
   private readonly lens = inject(Lens);
   private readonly sanitizer = inject(DomSanitizer);
+  private readonly wording = inject(Wording);
 
   readonly closure = input.required<ComponentClosure>();
   protected readonly reading = inject(Readings).of(() => ({
     closure: this.closure(),
     lens: this.lens.recipe(),
-    axes: this.lens.axes(),
+    vocabulary: this.lens.vocabulary(),
   }));
   // What was cleaned keeps what Angular's own cleaning would drop: the attributes by which content is drawn.
-  protected readonly html = computed(() => this.sanitizer.bypassSecurityTrustHtml(cleanContent(this.reading().html)));
+  private readonly clean = computed(() => cleanContent(this.reading().html));
+  /** Words as they are read through the lens, those of what is placed included. */
+  protected readonly count = computed(() => {
+    const text = new DOMParser().parseFromString(this.clean(), 'text/html').body.innerText;
+    const words = wordCount(text, this.lens.recipe()?.language ?? 'en');
+    const through = this.lens.current()?.title;
+    return `${this.wording.count(words, 'word', 'words')} as read${through === undefined ? '' : ` in ${through}`}.`;
+  });
+  protected readonly html = computed(() => this.sanitizer.bypassSecurityTrustHtml(this.clean()));
 }
 
 /**

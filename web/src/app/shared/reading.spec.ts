@@ -52,7 +52,7 @@ describe('Reading a component', () => {
     leaveOutEmpty: false,
   };
   const through = (lens: Recipe | null, shown: Component, ...components: Component[]): Reading =>
-    read({ closure: closure(shown, ...components), lens, axes });
+    read({ closure: closure(shown, ...components), lens, vocabulary: { axes, stamps: [] } });
 
   it('shows it as the lens lets it through', () => {
     const shown = component(

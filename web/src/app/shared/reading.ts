@@ -12,7 +12,6 @@ import {
   plainDesign,
   referencesOf,
   siteForm,
-  type Axis,
   type Component,
   type ComponentClosure,
   type ContentNode,
@@ -20,6 +19,7 @@ import {
   type Problem,
   type Recipe,
   type VariableValues,
+  type Vocabulary,
 } from '@allomorph/core';
 import { imageAddress } from './image-address';
 
@@ -33,7 +33,7 @@ export interface Reading {
 export interface ToRead {
   readonly closure: ComponentClosure;
   readonly lens: Recipe | null;
-  readonly axes: readonly Axis[];
+  readonly vocabulary: Vocabulary;
 }
 
 /** Pages as a place of the application shows them: pictures come from the server. */
@@ -55,7 +55,7 @@ const everything: Recipe = {
  * Renders a topic or snippet through the engine, as a page of its own. Topics that it refers to are
  * brought along, so that references read by their titles; numbers belong to publications and are left out.
  */
-export function read({ closure, lens, axes }: ToRead): Reading {
+export function read({ closure, lens, vocabulary }: ToRead): Reading {
   const recipe = lens ?? everything;
   const { component } = closure;
   const shown = asTopic(lens === null ? bracketLimitedWords(component) : component);
@@ -80,7 +80,7 @@ export function read({ closure, lens, axes }: ToRead): Reading {
     sectionDepth: 0,
     numerals: { ...plainDesign.numerals, chapter: 'none' as const },
   };
-  const source = { library: libraryOf([...components.values()], closure.held), axes, publications: new Map() };
+  const source = { library: libraryOf([...components.values()], closure.held), ...vocabulary, publications: new Map() };
   const values = lens === null ? namesOfVarying([...components.values()]) : recipe.values;
   const shownRecipe = { ...recipe, publication, values, design: numberless };
   const numbered = numberPublication(assemblePublication(source, shownRecipe), shownRecipe);

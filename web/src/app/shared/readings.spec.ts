@@ -8,7 +8,11 @@ import { component, configure } from './testing';
 describe('Readings, in their worker', () => {
   const asked = (text: string): ToRead => {
     const words = makeNode('fragment', null, [makeNode('paragraph', null, [makeText(text)])]);
-    return { closure: { component: component('s', 'snippet', words), components: [], held: [] }, lens: null, axes: [] };
+    return {
+      closure: { component: component('s', 'snippet', words), components: [], held: [] },
+      lens: null,
+      vocabulary: { axes: [], stamps: [] },
+    };
   };
   /** Waits until something is so. */
   const until = async (isSo: () => boolean): Promise<void> => {

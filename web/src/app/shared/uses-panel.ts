@@ -2,7 +2,15 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { referenceKinds, type Given, type ReferenceKind, type routes, type Use, type Uses } from '@allomorph/core';
+import {
+  referenceKinds,
+  settingOf,
+  type Given,
+  type ReferenceKind,
+  type routes,
+  type Use,
+  type Uses,
+} from '@allomorph/core';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { debounceTime, distinctUntilChanged, finalize, map, share, type Observable } from 'rxjs';
@@ -205,6 +213,12 @@ export class UsesPanel {
   }
 }
 
+/** What the setting of a design is called in which a use stands. */
+function settingTitle(place: string | null): string {
+  const { setting } = settingOf(place ?? '') ?? {};
+  return setting ? `${setting.under}, ${setting.title}` : '';
+}
+
 function showUse(use: Use): ShownUse {
   const how = [
     use.kind,
@@ -218,6 +232,15 @@ function showUse(use: Use): ShownUse {
       commands: ['/publications', use.source],
       query: use.place === null ? {} : { entry: use.place },
       how: how.join(', '),
+    };
+  }
+  if (use.sourceKind === 'design') {
+    return {
+      title: use.title,
+      icon: 'pi pi-palette',
+      commands: ['/design'],
+      query: { design: use.source },
+      how: [settingTitle(use.place), how.join(', ')].filter((part) => part !== '').join(', '),
     };
   }
   const kind = use.componentKind ?? 'topic';

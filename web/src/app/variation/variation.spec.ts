@@ -13,7 +13,7 @@ describe('Variation', () => {
     sessionStorage.clear();
     server = configure();
     signedInAs(server, role);
-    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [] });
+    TestBed.inject(Lens).variation.set({ axes: testAxes, profiles: testProfiles, designs: [], stamps: [] });
     TestBed.inject(Lens).variants.set([testVariant]);
     fixture = TestBed.createComponent(VariationPlace);
     host = fixture.nativeElement as HTMLElement;

@@ -27,6 +27,7 @@ import { Session } from '../shared/session';
 import { Wording } from '../shared/wording';
 import { addValue, changeValue, removeValue } from './axis-tree';
 import { RowActs, type RowAct } from './row-acts';
+import { Stamps } from './stamps';
 
 type KeptAxis = Axis & Revised;
 type KeptProfile = StoredProfile & Revised;
@@ -43,7 +44,7 @@ type Asked =
 @Component({
   selector: 'al-variation',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, Dialog, InputText, RowActs, Select],
+  imports: [FormsModule, Button, Dialog, InputText, RowActs, Select, Stamps],
   templateUrl: './variation.html',
   styleUrl: './variation.css',
 })

@@ -2,31 +2,7 @@ import { makeNode, makeText } from '../model/node.js';
 import { admonitionKinds } from '../model/kinds.js';
 import { outputWords } from '../output/words.js';
 import { ProblemList, type Problem } from '../model/problem.js';
-import { fillTemplate, formatNumber, labelKinds, labelledDesign, numerals, plainDesign } from './design.js';
 import { plainText } from './plain-text.js';
-
-describe('Designs', () => {
-  it('have templates for everything that carries a label', () => {
-    for (const design of [plainDesign, labelledDesign]) {
-      for (const kind of labelKinds) expect(design.templates[kind]).withContext(`${design.key} ${kind}`).toBeDefined();
-    }
-  });
-
-  it('fill templates once, whatever stands in the values', () => {
-    expect(fillTemplate('Section {number}, “{title}”', { number: '1.2', title: 'A {number} of things' })).toBe(
-      'Section 1.2, “A {number} of things”',
-    );
-    expect(fillTemplate('{title}', { number: '', title: '$&' })).toBe('$&');
-    expect(fillTemplate('no marks', { number: '1', title: 'x' })).toBe('no marks');
-  });
-
-  it('write numbers that tell positions apart, in every numeral', () => {
-    for (const numeral of numerals.filter((each) => each !== 'none')) {
-      const written = Array.from({ length: 60 }, (_, at) => formatNumber(at + 1, numeral));
-      expect(new Set(written).size).withContext(numeral).toBe(60);
-    }
-  });
-});
 
 describe('Plain text', () => {
   it('folds spaces, takes line breaks for spaces, and quotes what is quoted', () => {

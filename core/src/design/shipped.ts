@@ -1,0 +1,190 @@
+import type { Design } from './design.js';
+import { resolveDesign, type DesignSettings, type StoredDesign } from './resolve.js';
+
+/** Words before numbers in German; those of English are what everything begins with. */
+const germanWords: DesignSettings = {
+  'templates.figure.heading@de': 'Abbildung {number}',
+  'templates.figure.numberAndTitle@de': 'Abbildung {number}, {title}',
+  'templates.figure.number@de': 'Abbildung {number}',
+  'templates.table.heading@de': 'Tabelle {number}',
+  'templates.table.numberAndTitle@de': 'Tabelle {number}, {title}',
+  'templates.table.number@de': 'Tabelle {number}',
+  'templates.example.heading@de': 'Beispiel {number}',
+  'templates.example.numberAndTitle@de': 'Beispiel {number}, {title}',
+  'templates.example.number@de': 'Beispiel {number}',
+  'templates.step.numberAndTitle@de': 'Schritt {number}',
+  'templates.step.number@de': 'Schritt {number}',
+};
+
+/** Says what each number counts: “Chapter 2. …”, “Section 2.1, “…””. */
+const labelledWords: DesignSettings = {
+  'templates.part.heading': 'Part {number}.',
+  'templates.part.numberAndTitle': 'Part {number}, {title}',
+  'templates.part.number': 'Part {number}',
+  'templates.chapter.heading': 'Chapter {number}.',
+  'templates.chapter.numberAndTitle': 'Chapter {number}, {title}',
+  'templates.chapter.number': 'Chapter {number}',
+  'templates.appendix.heading': 'Appendix {number}.',
+  'templates.appendix.numberAndTitle': 'Appendix {number}, {title}',
+  'templates.appendix.number': 'Appendix {number}',
+  'templates.section.heading': '{number}.',
+  'templates.section.numberAndTitle': 'Section {number}, “{title}”',
+  'templates.section.number': 'Section {number}',
+  'templates.figure.heading': 'Figure {number}.',
+  'templates.figure.numberAndTitle': 'Figure {number}, “{title}”',
+  'templates.table.heading': 'Table {number}.',
+  'templates.table.numberAndTitle': 'Table {number}, “{title}”',
+  'templates.example.heading': 'Example {number}.',
+  'templates.example.numberAndTitle': 'Example {number}, “{title}”',
+  unnumberedReference: 'the section called “{title}”',
+  'templates.part.heading@de': 'Teil {number}.',
+  'templates.part.numberAndTitle@de': 'Teil {number}, {title}',
+  'templates.part.number@de': 'Teil {number}',
+  'templates.chapter.heading@de': 'Kapitel {number}.',
+  'templates.chapter.numberAndTitle@de': 'Kapitel {number}, {title}',
+  'templates.chapter.number@de': 'Kapitel {number}',
+  'templates.appendix.heading@de': 'Anhang {number}.',
+  'templates.appendix.numberAndTitle@de': 'Anhang {number}, {title}',
+  'templates.appendix.number@de': 'Anhang {number}',
+  'templates.section.numberAndTitle@de': 'Abschnitt {number}, „{title}“',
+  'templates.section.number@de': 'Abschnitt {number}',
+  'templates.figure.heading@de': 'Abbildung {number}.',
+  'templates.figure.numberAndTitle@de': 'Abbildung {number}, „{title}“',
+  'templates.table.heading@de': 'Tabelle {number}.',
+  'templates.table.numberAndTitle@de': 'Tabelle {number}, „{title}“',
+  'templates.example.heading@de': 'Beispiel {number}.',
+  'templates.example.numberAndTitle@de': 'Beispiel {number}, „{title}“',
+  'unnumberedReference@de': 'der Abschnitt „{title}“',
+};
+
+/** The designs that come with the application. They cannot be changed; one's own derive from them. */
+export const shippedDesigns: readonly StoredDesign[] = [
+  { key: 'plain', title: 'Plain', from: null, settings: germanWords },
+  {
+    key: 'labelled',
+    title: 'Labelled',
+    from: 'plain',
+    settings: {
+      ...labelledWords,
+      sectionDepth: 6,
+      'colours.accent': '#7a3b12',
+      'colours.headings': 'accent',
+      'blocks.numbersInAccent': false,
+      'type.labels': 'serif',
+      'cover.arrangement': 'middle',
+      'blocks.tableHead': 'tint',
+      'blocks.code': 'bar',
+    },
+  },
+  {
+    key: 'compact',
+    title: 'Compact',
+    from: 'plain',
+    settings: {
+      'paper.size': 'a5',
+      'paper.top': 14,
+      'paper.bottom': 14,
+      'paper.inner': 14,
+      'paper.outer': 14,
+      'type.text': 'sans',
+      'type.headings': 'sans',
+      'type.size': 8.5,
+      'type.leading': 1.25,
+      'type.level1': 14,
+      'type.level2': 11,
+      'type.level3': 9.5,
+      'type.level4': 9,
+      'type.headingWeight': 'bold',
+      'colours.accent': '#1f4e8c',
+      'colours.tint': '#eef2f7',
+      'colours.line': '#c9d2dd',
+      'cover.arrangement': 'band',
+      'numerals.chapter': 'none',
+      'lists.front': ['contents'],
+      'lists.back': [],
+      'lists.paperDepth': 2,
+      'heads.rule': false,
+      'heads.right.head.left': '',
+      'heads.right.head.right': '',
+      'heads.left.head.left': '',
+      'heads.left.head.right': '',
+      'heads.right.foot.left': '{title}',
+      'heads.first.foot.left': '{title}',
+      'blocks.admonition': 'box',
+      'blocks.admonitions.note.sign': 'info',
+      'blocks.admonitions.tip.sign': 'bulb',
+      'blocks.admonitions.important.sign': 'exclamation',
+      'blocks.bullets': 'squares',
+      'web.width': 44,
+    },
+  },
+  {
+    key: 'formal',
+    title: 'Formal',
+    from: 'labelled',
+    settings: {
+      'paper.sides': 'two',
+      'paper.inner': 30,
+      'paper.outer': 22,
+      'paper.chapterStart': 'right-page',
+      'type.text': 'serif',
+      'type.headings': 'sans',
+      'type.labels': 'sans',
+      'type.headingWeight': 'bold',
+      'type.justify': true,
+      'letters.level1': 'capitals',
+      'colours.ink': '#16181a',
+      'colours.accent': '#26323d',
+      'colours.tint': '#eceeef',
+      'colours.line': '#b9bfc4',
+      'colours.headings': 'ink',
+      'cover.arrangement': 'foot',
+      'cover.backOn': true,
+      'cover.back': '{title}, {variant}',
+      'lists.front': ['contents', 'figures', 'tables', 'examples'],
+      'heads.right.head.left': '',
+      'heads.right.head.middle': '{section}',
+      'heads.right.head.right': '',
+      'heads.left.head.left': '',
+      'heads.left.head.middle': '{chapter}',
+      'heads.left.head.right': '',
+      'heads.right.foot.left': '{title}, {variant}',
+      'heads.left.foot.right': '{title}, {variant}',
+      'heads.first.foot.left': '{title}, {variant}',
+      'heads.right.foot.right': '{page} / {pages}',
+      'heads.left.foot.left': '{page} / {pages}',
+      'heads.first.foot.right': '{page} / {pages}',
+      'blocks.admonition': 'box',
+      'blocks.admonitions.note.sign': 'info',
+      'blocks.admonitions.tip.sign': 'bulb',
+      'blocks.admonitions.important.sign': 'exclamation',
+      'blocks.admonitions.notice.sign': 'exclamation',
+      'blocks.admonitions.danger.sign': 'bolt',
+      'blocks.tableRules': 'grid',
+      'blocks.tableHead': 'accent',
+      'blocks.code': 'frame',
+      'blocks.bullets': 'dashes',
+    },
+  },
+];
+
+/** Whether a design comes with the application. */
+export function isShipped(key: string): boolean {
+  return shippedDesigns.some((design) => design.key === key);
+}
+
+/**
+ * What imported books begin with: labelled numbers, and only the lists that a book asks for itself. It does not
+ * number front matter (the defaults of the DocBook XSL stylesheets: `chapter.autolabel`, `preface.autolabel`).
+ */
+export const importedDesign: StoredDesign = {
+  key: 'imported',
+  title: 'As imported books count',
+  from: 'labelled',
+  settings: { 'lists.contentsDepth': 2, 'lists.front': ['contents'], 'lists.back': [] },
+};
+
+/** A design that comes with the application, with everything said. */
+export function shippedDesign(key: string, language = 'en'): Design {
+  return resolveDesign(key, shippedDesigns, language);
+}

@@ -1,0 +1,128 @@
+import MiniSearch from 'minisearch';
+import { anchorFor } from '../../number/anchors.js';
+import { flattenPages, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
+import { plainText } from '../../number/plain-text.js';
+import { perContent } from '../../model/per-content.js';
+import { childrenOf, textAttr, type AssembledNode } from '../../model/node.js';
+import { headingNumber, titleWords } from '../labels.js';
+import { searchWords } from '../search-words.js';
+import { wordsOf } from '../words.js';
+import { addressOf } from './addresses.js';
+
+/** A passage that can be found: a page up to its first section, or a section. */
+export interface Passage {
+  readonly id: number;
+  /** Its number and title. */
+  readonly title: string;
+  /** The titles of what it stands in, from the chapter down. */
+  readonly within: string;
+  readonly href: string;
+  readonly text: string;
+}
+
+/** The text of a part of a page, and the occurrence of the section that it is; null: before the first one. */
+interface Part {
+  readonly anchor: string | null;
+  text: string;
+}
+
+/** The parts of a page, without its footnotes. What a slot does not show at first is found as well. */
+const partsIn = perContent((blocks: readonly AssembledNode[]): readonly Part[] => {
+  let part: Part = { anchor: null, text: '' };
+  const parts: Part[] = [part];
+  const visit = (nodes: readonly AssembledNode[], placements: readonly string[]): void => {
+    for (const node of nodes) {
+      if (node.type === 'section') {
+        const around = part;
+        parts.push((part = { anchor: anchorFor(placements, textAttr(node, 'id') ?? ''), text: '' }));
+        // Its title is its name.
+        visit(
+          childrenOf(node).filter(({ type }) => type !== 'title'),
+          placements,
+        );
+        part = around;
+      } else if (node.type === 'footnote') continue;
+      else if (node.type === 'placed') visit(childrenOf(node), [...placements, textAttr(node, 'placement') ?? '']);
+      else if (holdsBlocks(node)) visit(childrenOf(node), placements);
+      else {
+        const text = plainText([node]);
+        if (text !== '') part.text += part.text === '' ? text : ` ${text}`;
+      }
+    }
+  };
+  visit(blocks, []);
+  return parts;
+});
+
+/** Whether there are further blocks in a block: words of two blocks are never one. */
+function holdsBlocks({ content }: AssembledNode): boolean {
+  return content?.some(({ text, content: inner }) => text === undefined && inner !== undefined) ?? false;
+}
+
+/** The texts of the footnotes that are called on a page; others do not stand on it. */
+function notesOn({ footnotes, notes }: NumberedPage): readonly string[] {
+  return [...footnotes.keys()].map((anchor) => {
+    const note = notes.footnotes.get(anchor);
+    return note ? plainText([note.node]) : '';
+  });
+}
+
+/** Everything that can be found in a site, in reading order. */
+export function passagesOf(publication: NumberedPublication): readonly Passage[] {
+  const words = wordsOf(publication);
+  const name = (page: NumberedPage, at: number | null): string => {
+    const label = at === null ? page.label : page.labels[at];
+    return label
+      ? `${headingNumber(publication.design, label)} ${titleWords(publication.design, label, words)}`.trim()
+      : '';
+  };
+  let id = 0;
+  return flattenPages(publication.pages).flatMap((page) =>
+    partsIn(page.blocks, page.topic ?? '').map(({ anchor, text: own }): Passage => {
+      const text = anchor === null ? [own, ...notesOn(page)].filter((each) => each !== '').join(' ') : own;
+      const at = anchor === null ? null : (page.notes.positions.get(anchor) ?? null);
+      const chapter = plainText(page.chapter.title, { quotes: words.quotes, missing: '' });
+      const title = name(page, null);
+      const within = at === null ? (page.depth > 0 ? [chapter] : []) : [...(page.depth > 0 ? [chapter] : []), title];
+      return {
+        id: id++,
+        title: name(page, at),
+        within: within.join(' › '),
+        href: addressOf({ page: page.name, anchor }),
+        text,
+      };
+    }),
+  );
+}
+
+/** How a site is searched: the same for whoever makes the index and for the reader's browser. */
+export function searchOptions(language: string): ConstructorParameters<typeof MiniSearch<Passage>>[0] {
+  return {
+    fields: ['title', 'text'],
+    storeFields: ['title', 'within', 'href', 'text'],
+    tokenize: (text) => searchWords(text, language),
+    processTerm: (term) => term,
+    searchOptions: {
+      boost: { title: 3 },
+      prefix: true,
+      fuzzy: (term) => (term.length > 4 ? 0.2 : false),
+      combineWith: 'AND',
+    },
+  };
+}
+
+/** The file in which a site has its passages, from which whoever packs it makes the index. */
+export const searchFile = 'search.js';
+
+/**
+ * The index of a site as a script, which browsers load from a folder, too.
+ * @param text the passages as the format wrote them
+ */
+export function searchIndex(text: string): string {
+  // What this module wrote.
+  // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+  const { language, passages } = JSON.parse(text) as { language: string; passages: readonly Passage[] };
+  const index = new MiniSearch<Passage>(searchOptions(language));
+  index.addAll(passages);
+  return `window.siteSearch=${JSON.stringify(JSON.stringify(index))};`;
+}

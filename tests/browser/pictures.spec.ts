@@ -1,0 +1,85 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { newTopic, save, sheet, signIn } from './people.js';
+
+/** Gives the page a file as the clipboard or the file manager would. */
+async function hand(page: Page, how: 'paste' | 'drop', name: string, words: string): Promise<void> {
+  const bytes = [
+    ...readFileSync(new URL('../../demo/src/pictures/display.svg', import.meta.url)),
+    ...Buffer.from(words),
+  ];
+  await sheet(page).evaluate(
+    (element, given) => {
+      const data = new DataTransfer();
+      data.items.add(new File([new Uint8Array(given.bytes)], given.name, { type: 'image/svg+xml' }));
+      const { left, top } = (element.querySelector('p') ?? element).getBoundingClientRect();
+      const common = { bubbles: true, cancelable: true };
+      element.dispatchEvent(
+        given.how === 'paste'
+          ? new ClipboardEvent('paste', { ...common, clipboardData: data })
+          : new DragEvent('drop', { ...common, dataTransfer: data, clientX: left + 2, clientY: top + 4 }),
+      );
+    },
+    { how, name, bytes },
+  );
+}
+
+test('A picture is pasted and dropped, says what it shows, is made narrower, and gets another file', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  const key = await newTopic(page, 'Words before the picture.');
+  await page.goto(`/edit/${key}`);
+  await sheet(page).getByText('Words before').click();
+  // A file of this test alone: the library keeps each file once.
+  const own = `<!-- ${key} -->`;
+  await hand(page, 'paste', `Display ${key}.svg`, own);
+  const figure = sheet(page).locator('figure');
+  await expect(figure.locator('img')).toHaveCount(1);
+  const panel = page.locator('al-picture-panel');
+  await expect(panel).toContainText(`Display ${key}.svg`);
+  await expect(panel).toContainText('None yet: what does it say to people who cannot see it?');
+  await panel.getByLabel('Alternative text here').fill('The display of the console.');
+  await page.keyboard.press('Tab');
+  await expect(figure.locator('img')).toHaveAttribute('alt', 'The display of the console.');
+  await panel.getByRole('button', { name: 'Keep it in the library, for all uses' }).click();
+  await expect(panel.getByLabel('Alternative text here')).toHaveAttribute('placeholder', 'The display of the console.');
+  await panel.getByLabel('Width, in percent of the text').fill('40');
+  await page.keyboard.press('Tab');
+  await save(page);
+
+  const chooser = page.waitForEvent('filechooser');
+  await panel.getByRole('button', { name: 'Replace its file …' }).click();
+  const before = await figure.locator('img').getAttribute('src');
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>';
+  await (await chooser).setFiles({ name: 'new.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg + own) });
+  await expect(page.getByText(/shows another file, as revision 3; all that show it follow/)).toBeVisible();
+  await expect(figure.locator('img')).not.toHaveAttribute('src', before ?? '');
+
+  // Dropped where one points, and known again by its file.
+  await hand(page, 'drop', 'other name.svg', `<!-- again ${key} -->`);
+  await expect(sheet(page).locator('figure')).toHaveCount(2);
+  await hand(page, 'drop', 'third name.svg', `<!-- again ${key} -->`);
+  await expect(sheet(page).locator('figure')).toHaveCount(3);
+  await save(page);
+  await page.reload();
+  await expect(sheet(page).locator('figure')).toHaveCount(3);
+  const { items } = (await (await page.request.get('/api/components?kind=image&find=third%20name')).json()) as {
+    items: unknown[];
+  };
+  expect(items).toEqual([]);
+});
+
+test('What is no picture is refused with a sentence, and the page stays', async ({ page }) => {
+  await signIn(page, 'ines');
+  const key = await newTopic(page, 'Words.');
+  await page.goto(`/edit/${key}`);
+  await sheet(page).getByText('Words.').click();
+  await sheet(page).evaluate((element) => {
+    const data = new DataTransfer();
+    data.items.add(new File(['%PDF-1.7'], 'plan.pdf', { type: 'application/pdf' }));
+    element.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: data }));
+  });
+  await expect(page.getByText('“plan.pdf” is not a PNG, JPEG, GIF, WebP or SVG picture.')).toBeVisible();
+  await expect(sheet(page).locator('p')).toHaveText('Words.');
+});
