@@ -75,6 +75,10 @@ const source = sourceOf(
             makeNode('description', null, [p('meaning')]),
           ]),
         ),
+        makeNode('definition', null, [
+          makeNode('term', null, [makeText('unstamped')]),
+          makeNode('description', null, [p('meaning')]),
+        ]),
       ]),
       makeNode('table', { id: 'tab' }, [
         makeNode('table_grid', null, [
@@ -128,6 +132,8 @@ describe('The look of a stamp', () => {
     expect(words('section.stamp > h2')).toEqual(['1.1 Opening it']);
     expect(words('section.stamp > .stamp-word')).toEqual(['Workshop']);
     expect(words('dl > div.stamp > dt')).toEqual(['term']);
+    // Terms stand in groups all of them or none (HTML standard, 4.4.9).
+    expect(words('dl > div > dt')).toEqual(['term', 'unstamped']);
     expect(words('tr.stamp')).toEqual(['stamped']);
     expect(words('div.stamp-workshop').some((text) => text === 'Workshop placed')).toBeTrue();
     expect(css).toContain('.stamp-trained\\.staff:not(span,tr){border:1.5px solid light-dark(#8a3b12');

@@ -103,6 +103,8 @@ const wrapped =
   (writer, node, place) =>
     `${startTag(tag, { class: name, id: wantedId(writer, node, place) })}\n${writeBlocks(writer, childrenOf(node), place)}</${tag}>\n`;
 
+const isGroup = (html: string): boolean => html.startsWith('<div');
+
 const inLines: BlockWriter = (writer, node, place) => writeInline(writer, [node], place);
 
 const blockWriters: ForEachAssembledBlock<BlockWriter> = {
@@ -136,7 +138,15 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   steps: wrapped('ol', 'steps'),
   step: (writer, node, place) =>
     `${element('li', { id: occurrence(writer, node, place) }, writeTight(writer, childrenOf(node), place))}\n`,
-  definition_list: wrapped('dl'),
+  definition_list: (writer, node, place) => {
+    const definitions = childrenOf(node).map((each) => writeBlock(writer, each, place));
+    // Terms stand in groups all of them or none (HTML standard, 4.4.9).
+    const inGroups = definitions.some(isGroup);
+    const html = definitions.map((each) =>
+      inGroups && each !== '' && !isGroup(each) ? element('div', undefined, `\n${each}`) + '\n' : each,
+    );
+    return `${startTag('dl', { id: wantedId(writer, node, place) })}\n${html.join('')}</dl>\n`;
+  },
   definition: (writer, node, place) => {
     // What leads to a definition leads to its first term.
     const id = wantedId(writer, node, place);

@@ -143,7 +143,7 @@ describe('A random walk of a writer', () => {
     it(`makes nothing that cannot be saved and read again, from body ${at}`, () => {
       const place = document.createElement('div');
       document.body.append(place);
-      const seed = Number(new URLSearchParams(location.search).get('seed') ?? Date.now() % 1_000_000) + at;
+      const seed = Number(new URLSearchParams(location.search).get('seed') ?? 1) + at;
       const next = numbers(seed);
       const done: string[] = [];
       const view = new EditorView(place, {
