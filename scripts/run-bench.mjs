@@ -15,7 +15,7 @@ const parts = {
     runTypeScript('bench/million-words.ts'),
   paper: () => runTypeScript('bench/paper.ts'),
   formats: () => onDatabase('bench/formats.ts'),
-  server: () => onDatabase('bench/server.ts', 'bench/real-manual.ts'),
+  server: () => onDatabase('bench/server.ts', 'bench/search.ts', 'bench/real-manual.ts'),
   load: () => onDatabase('bench/load.ts'),
   faults: () => onDatabase('bench/faults.ts'),
   browser: () => {

@@ -31,7 +31,7 @@ await shot('sign-in');
 await signIn(page, 'tomasz');
 await page.getByLabel('Find in the library').fill('mains');
 await page.waitForTimeout(600);
-await page.getByRole('row').filter({ hasText: 'Warning: mains voltage' }).click();
+await page.getByRole('row').filter({ hasText: 'Warning: mains voltage' }).first().click();
 await shot('library');
 await open('/edit/mount-mast');
 await lookThrough(page, 'Dunlin 2, Europe, roof');

@@ -63,7 +63,7 @@ test.describe('The frame', () => {
     await signIn(page, 'ines');
     await page.goto('/library');
     await page.getByLabel('Find in the library').fill('battery');
-    await page.getByRole('row').filter({ hasText: 'Caution: backup battery' }).click();
+    await page.getByRole('row').filter({ hasText: 'Caution: backup battery' }).first().click();
     await lookThrough(page, 'Dunlin 2, observers, Europe');
     await expect(page).toHaveURL(/find=battery/);
     await expect(page).toHaveURL(/chosen=caution-battery/);

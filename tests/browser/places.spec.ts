@@ -6,7 +6,7 @@ test.describe('The library', () => {
   test('finds, filters, and refuses to delete what is used', async ({ page }) => {
     await signIn(page, 'ines');
     await page.getByLabel('Find in the library').fill('lightning');
-    await page.getByRole('row').filter({ hasText: 'Danger: lightning' }).click();
+    await page.getByRole('row').filter({ hasText: 'Danger: lightning' }).first().click();
     const preview = page.getByRole('complementary', { name: 'Selected component' });
     await expect(preview).toContainText('lightning');
     await preview.getByRole('button', { name: 'Delete' }).click();
@@ -16,6 +16,7 @@ test.describe('The library', () => {
     await told.getByRole('button', { name: 'Close' }).last().click();
 
     await page.getByLabel('Find in the library').fill('');
+    await page.getByRole('button', { name: /^Filters/ }).click();
     await page.getByRole('combobox', { name: 'Usage' }).click();
     await page.getByRole('option', { name: 'Unused' }).click();
     await page.getByRole('button', { name: 'Snippets' }).click();

@@ -101,7 +101,7 @@ test('a writer’s topic becomes two deliverables that differ where they should'
   // Where the snippet is used, and through what.
   await page.getByRole('link', { name: 'Library' }).last().click();
   await page.getByLabel('Find in the library').fill('morning dew');
-  await page.getByRole('row').filter({ hasText: 'Tip: morning dew' }).click();
+  await page.getByRole('row').filter({ hasText: 'Tip: morning dew' }).first().click();
   const preview = page.getByRole('complementary', { name: 'Selected component' });
   await expect(preview.locator('.direct')).toHaveText(/Reading in the morning\s*placement/);
   await expect(preview.locator('.further')).toHaveText(

@@ -12,6 +12,7 @@ import { problemCodes } from '../model/problem.js';
 import type { Axis, AxisValue } from '../model/axis.js';
 import { stampPlaces, type Stamp } from '../model/stamp.js';
 import { stampAxis } from '../variation/stamps.js';
+import type { Span } from '../search/passage.js';
 import { parseCondition } from '../variation/condition-syntax.js';
 import { isFormat } from '../output/format-facts.js';
 import type { ContentNode } from '../model/node.js';
@@ -81,6 +82,8 @@ export const labelsSchema = z.object({
 export interface KnownLabels {
   readonly collections: readonly string[];
   readonly tags: readonly { readonly tag: string; readonly value: string }[];
+  /** Who changed components last. */
+  readonly people: readonly { readonly id: string; readonly name: string }[];
 }
 
 export const newComponentSchema = z.object({
@@ -125,6 +128,14 @@ export const componentListSchema = z.object({
   collection: labelSchema.optional(),
   /** Only what bears this stamp. */
   stamp: keySchema.optional(),
+  /** Only what bears this tag: “tag=value”. */
+  tag: z.string().max(161).optional(),
+  /** Only what has content limited to a value: “axis=value”. */
+  value: z.string().max(161).optional(),
+  /** Only what this person changed last. */
+  by: z.uuid().optional(),
+  /** Only what was changed in the last days. */
+  days: z.coerce.number<number | string>().int().min(1).max(3650).optional(),
   usage: z.enum(usageFilters).default('any'),
   offset: countSchema.default(0),
   limit: z.coerce.number<number | string>().int().min(1).max(500).default(100),
@@ -138,7 +149,13 @@ export interface ComponentRow {
   readonly uses: number;
   /** The text forms of the conditions that stand in it, distinct. */
   readonly conditions: readonly string[];
+  /** The beginning of its text, or the passage that has what was looked for; what it uses stands in it as it reads. */
   readonly excerpt: string;
+  /** What of the title and of the excerpt was looked for. */
+  readonly titleMarks: readonly Span[];
+  readonly excerptMarks: readonly Span[];
+  /** The component that it places or uses and that says what was looked for, where it does not do so itself. */
+  readonly through: string | null;
   readonly changedBy: string;
   readonly changedAt: string;
 }
@@ -146,7 +163,16 @@ export interface ComponentRow {
 export interface ComponentList {
   readonly total: number;
   readonly items: readonly ComponentRow[];
+  /** Words that are nowhere in the library, each with the words near it that were looked for instead; none: it was passed over. */
+  readonly mended: readonly { readonly word: string; readonly as: readonly string[] }[];
 }
+
+/** What a person looks for often: the library's address, from the question mark on, under a name. */
+export const savedSearchSchema = z.object({
+  name: z.string().trim().min(1, 'A name is needed.').max(80),
+  query: z.string().max(1000),
+});
+export type SavedSearch = z.infer<typeof savedSearchSchema>;
 
 export interface Use {
   readonly sourceKind: 'component' | 'publication' | 'design';

@@ -10,6 +10,8 @@ import {
   componentListSchema,
   importDocbookSchema,
   labelsSchema,
+  savedSearchSchema,
+  type SavedSearch,
   newComponentSchema,
   newImageSchema,
   replaceFileSchema,
@@ -221,6 +223,11 @@ export const routes = {
   variables: route('get', '/variables', 'reader').answers<VariableList>(),
   /** The titles of components, by key. */
   titles: route('post', '/titles', 'reader', { body: titlesSchema }).answers<Readonly<Record<string, string>>>(),
+  savedSearches: route('get', '/me/searches', 'reader').answers<readonly SavedSearch[]>(),
+  saveSearch: route('put', '/me/searches', 'reader', { body: savedSearchSchema }).answers<readonly SavedSearch[]>(),
+  deleteSearch: route('post', '/me/searches/delete', 'reader', {
+    body: savedSearchSchema.pick({ name: true }),
+  }).answers<readonly SavedSearch[]>(),
   labels: route('get', '/labels', 'reader').answers<KnownLabels>(),
   revisions: route('get', '/components/:key/revisions', 'reader').answers<readonly RevisionRow[]>(),
   revision: route('get', '/components/:key/revisions/:revision', 'reader').answers<Component>(),

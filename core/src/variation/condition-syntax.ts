@@ -19,6 +19,15 @@ export type Condition =
   | { readonly not: Condition }
   | { readonly axis: string; readonly values: readonly string[] };
 
+export type ConditionLeaf = Extract<Condition, { readonly axis: string }>;
+
+/** Every leaf of a condition, in the order in which its text has them. */
+export function leavesIn(condition: Condition): readonly ConditionLeaf[] {
+  if ('axis' in condition) return [condition];
+  if ('not' in condition) return leavesIn(condition.not);
+  return ('all' in condition ? condition.all : condition.any).flatMap(leavesIn);
+}
+
 export type ParsedCondition =
   | { readonly ok: true; readonly condition: Condition }
   | {

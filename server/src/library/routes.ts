@@ -1,4 +1,4 @@
-import { referencesOf, routes, type RevisionRow } from '@allomorph/core';
+import { referencesOf, routes, type RevisionRow, type SavedSearch } from '@allomorph/core';
 import type { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
@@ -16,6 +16,8 @@ import {
 import { listComponents } from './search.js';
 import { listVariables } from './variables.js';
 import { whereUsed } from './where-used.js';
+
+const mostSearches = 100;
 
 export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.components, ({ person, query }) => listComponents(db, person.workspace, query));
@@ -53,7 +55,37 @@ export function libraryRoutes(router: Router, db: Database): void {
         where c.workspace = $1 and c.deleted_at is null order by tag, value`,
       [person.workspace],
     );
-    return { collections: collections.map((row) => row.collection), tags };
+    const { rows: people } = await db.query<{ id: string; name: string }>(
+      `select p.id, p.name from people p where p.workspace = $1 and exists (
+         select from components c where c.workspace = $1 and c.changed_by = p.id and c.deleted_at is null) order by p.name`,
+      [person.workspace],
+    );
+    return { collections: collections.map((row) => row.collection), tags, people };
+  });
+
+  const searchesOf = async (id: string): Promise<readonly SavedSearch[]> =>
+    (await db.query<SavedSearch>('select name, query from saved_searches where person = $1 order by lower(name)', [id]))
+      .rows;
+
+  serve(router, routes.savedSearches, ({ person }) => searchesOf(person.id));
+
+  serve(router, routes.saveSearch, async ({ person, body }) => {
+    await db.transaction(async (client) => {
+      await client.query(
+        `insert into saved_searches (person, name, query) values ($1, $2, $3)
+         on conflict (person, name) do update set query = excluded.query`,
+        [person.id, body.name, body.query],
+      );
+      const { rows } = await client.query('select from saved_searches where person = $1', [person.id]);
+      if (rows.length > mostSearches)
+        throw new HttpProblem(422, `No more than ${mostSearches} searches are kept. Delete one first.`);
+    });
+    return searchesOf(person.id);
+  });
+
+  serve(router, routes.deleteSearch, async ({ person, body }) => {
+    await db.query('delete from saved_searches where person = $1 and name = $2', [person.id, body.name]);
+    return searchesOf(person.id);
   });
 
   serve(router, routes.deleteComponent, async ({ person, params }) => {

@@ -1,17 +1,43 @@
-import { stampTarget, type ComponentKind, type ComponentList, type ComponentRow } from '@allomorph/core';
+import {
+  leavesIn,
+  marksIn,
+  parseCondition,
+  passageWith,
+  stampTarget,
+  type ComponentKind,
+  type ComponentList,
+  type ComponentRow,
+} from '@allomorph/core';
 import { likePattern, oneRow, type Queryable } from '../db/database.js';
+import { askedWords, searchQueries, wantedWords, type AskedWord } from './find-words.js';
 
 interface Filter {
   readonly find: string;
   readonly kind?: ComponentKind | undefined;
-  /** Only snippets of this collection. */
+  /** Only what is in this collection. */
   readonly collection?: string | undefined;
   /** Only what bears this stamp. */
   readonly stamp?: string | undefined;
+  /** Only what bears this tag: “tag=value”. */
+  readonly tag?: string | undefined;
+  /** Only what has content limited to this value: “axis=value”. */
+  readonly value?: string | undefined;
+  /** Only what this person changed last. */
+  readonly by?: string | undefined;
+  /** Only what was changed in the last days. */
+  readonly days?: number | undefined;
   readonly usage: 'any' | 'unused' | 'once' | 'often';
   readonly offset: number;
   readonly limit: number;
 }
+
+const excerptLength = 220;
+/** Short enough for one line, so that what was found is seen. */
+const passageLength = 90;
+/** Values in values are shown down to this depth. */
+const shownDepth = 4;
+/** A passage is looked for in so much of a text. */
+const readForPassage = 40_000;
 
 /** How often a component is used: by its key, and by the slots of its collection. */
 const usesOf = `
@@ -25,64 +51,265 @@ const usageIs: Readonly<Record<Exclude<Filter['usage'], 'any'>, string>> = {
   often: '> 1',
 };
 
-type Row = Omit<ComponentRow, 'changedBy' | 'changedAt'> & { changed_at: Date; changed_by: string | null };
+/** The kinds of references through which a component reads as another one does. */
+const readsThrough = `('placement', 'inline placement', 'variable', 'image', 'link')`;
+
+/** The values of a query, each put in once and named by its number. */
+class Values {
+  readonly list: unknown[] = [];
+
+  add(value: unknown): string {
+    this.list.push(value);
+    return `$${this.list.length}`;
+  }
+}
+
+interface Row {
+  readonly key: string;
+  readonly kind: ComponentKind;
+  readonly title: string;
+  readonly revision: number;
+  readonly text: string;
+  readonly conditions: string[];
+  readonly changed_at: Date;
+  readonly changed_by: string | null;
+  readonly uses: number;
+  readonly total: number;
+}
 
 /**
- * Lists components by text, kind and use, titles that match first. Uses are counted for what is told only, unless they are
- * asked for.
+ * Lists components by words and labels. Every word must be in a component or in what it places and uses; what has them in its title
+ * comes first, what only reads so through others last. Words that are nowhere are taken for the nearest ones.
  */
 export async function listComponents(db: Queryable, workspace: string, filter: Filter): Promise<ComponentList> {
-  const found = filter.find.trim() !== '';
-  const conditions = [
-    'c.workspace = $1 and c.deleted_at is null',
-    found ? 'c.folded like lower($2)' : '$2::text is not null',
-    '($3::text is null or c.kind = $3)',
-    '($4::text is null or c.collection = $4)',
-    `($5::text is null or exists (select from component_references f where f.workspace = c.workspace
-       and f.source_kind = 'component' and f.source = c.key and f.target = $5))`,
-    ...(filter.usage === 'any' ? [] : [`${usesOf} ${usageIs[filter.usage]}`]),
-  ].join(' and ');
-  // What is in the title or key comes before what is in the text only.
-  const order = `${found ? '(lower(c.title) like lower($2) or lower(c.key) like lower($2)) desc, ' : ''}lower(c.title), c.key`;
-  const values = [
-    workspace,
-    likePattern(filter.find),
-    filter.kind ?? null,
-    filter.collection ?? null,
-    filter.stamp === undefined ? null : stampTarget(filter.stamp),
-  ];
-  const { rows } = await db.query<Row & { total: number }>(
-    `select c.key, c.kind, c.title, c.revision, left(c.text, 220) as excerpt, c.conditions, c.changed_at,
-            p.name as changed_by, (${usesOf})::integer as uses, page.total
-       from (select c.key, row_number() over (order by ${order}) as position, count(*) over ()::integer as total
-               from components c where ${conditions} order by position offset $6 limit $7) page
-       join components c on c.workspace = $1 and c.key = page.key
+  const asked =
+    filter.find.trim() === '' ? [] : await askedWords(db, workspace, filter.find, await languagesOf(db, workspace));
+  const mended = asked.filter(({ near, isNowhere }) => near.length > 0 || isNowhere);
+  const looked = asked.filter(({ isNowhere }) => !isNowhere);
+  const values = new Values();
+  const place = values.add(workspace);
+  const conditions = await conditionsOfFilter(db, workspace, filter, values, place);
+  const found = foundIn(filter, looked, values, place);
+  // A question of signs only is looked for as it is; one of words that are nowhere finds nothing.
+  const isLost = asked.length > 0 && looked.length === 0;
+  if (isLost) conditions.push('false');
+  const scope = `${found.with} select c.key, c.title, ${found.score} as score from components c ${found.join}
+                  where ${[`c.workspace = ${place}`, 'c.deleted_at is null', ...conditions].join(' and ')}`;
+  const counting = [...values.list];
+  const { rows } = await db.query<Row>(
+    `select c.key, c.kind, c.title, c.revision, left(c.text, ${looked.length > 0 ? readForPassage : 2000}) as text, c.conditions,
+            c.changed_at, p.name as changed_by, (${usesOf})::integer as uses, page.total
+       from (select found.key, row_number() over (order by found.score desc, lower(found.title), found.key) as position,
+                    count(*) over ()::integer as total
+               from (${scope}) found
+              order by position offset ${values.add(filter.offset)} limit ${values.add(filter.limit)}) page
+       join components c on c.workspace = ${place} and c.key = page.key
        left join people p on p.id = c.changed_by
       order by page.position`,
-    [...values, filter.offset, filter.limit],
+    values.list,
   );
   const counted =
     rows[0] ??
     // Behind the last page nothing tells how many there are.
     (filter.offset === 0
       ? undefined
-      : await oneRow<{ total: number }>(
-          db,
-          `select count(*)::integer as total from components c where ${conditions}`,
-          values,
-        ));
+      : await oneRow<{ total: number }>(db, `select count(*)::integer as total from (${scope}) found`, counting));
   return {
     total: counted?.total ?? 0,
-    items: rows.map((row) => ({
+    items: await shown(db, workspace, rows, looked),
+    mended: mended.map(({ word, near }) => ({ word, as: near })),
+  };
+}
+
+/** How components are found by words: what they are joined with, and how well each fits. */
+function foundIn(
+  { find }: Filter,
+  looked: readonly AskedWord[],
+  values: Values,
+  place: string,
+): { readonly with: string; readonly join: string; readonly score: string } {
+  if (looked.length === 0) {
+    if (find.trim() === '') return { with: '', join: '', score: '0' };
+    const pattern = values.add(likePattern(find));
+    return {
+      with: '',
+      join: `join lateral (select 1 where c.folded like lower(${pattern})) hit on true`,
+      score: `(lower(c.title) like lower(${pattern}))::integer`,
+    };
+  }
+  const fits = (column: string, query: string): string => `c.${column} @@ ${values.add(query)}::tsquery`;
+  const hits = looked.map((asked, at) => {
+    const [inTitle, inKey, anywhere] = (['A', 'B', ''] as const).map((weight) => searchQueries(asked, weight).any);
+    return `select ${at} as at, c.key, true as itself from components c
+             where c.workspace = ${place} and c.deleted_at is null
+               and (${fits('words', anywhere ?? '')} or ${fits('title_words', `${inTitle} | ${inKey}`)})`;
+  });
+  // Titles and keys are few words, which are quickly looked at for all that was found.
+  const titleScores = looked.map((asked) => {
+    const [title, key] = [searchQueries(asked, 'A'), searchQueries(asked, 'B')];
+    return `case when ${fits('title_words', title.exact)} then 52 when ${fits('title_words', title.any)} then 32
+              when ${fits('title_words', key.any)} then 12 else 0 end`;
+  });
+  return {
+    with: `with recursive reading (at, key, itself) as (
+        (${hits.join(' union all ')})
+        union
+        select r.at, f.source, false from reading r join component_references f on f.workspace = ${place} and f.target = r.key
+         where f.source_kind = 'component' and f.kind in ${readsThrough}),
+      fits as materialized (
+        select key, sum(case when itself then 8 else 1 end) as score
+          from (select at, key, bool_or(itself) as itself from reading group by at, key) each_word
+         group by key having count(*) = ${looked.length})`,
+    join: 'join fits on fits.key = c.key',
+    score: `(fits.score + ${titleScores.join(' + ')}
+      + case when lower(c.title) like lower(${values.add(likePattern(find))}) then 30 else 0 end)`,
+  };
+}
+
+async function conditionsOfFilter(
+  db: Queryable,
+  workspace: string,
+  filter: Filter,
+  values: Values,
+  place: string,
+): Promise<string[]> {
+  const conditions: string[] = [];
+  if (filter.kind !== undefined) conditions.push(`c.kind = ${values.add(filter.kind)}`);
+  if (filter.collection !== undefined) conditions.push(`c.collection = ${values.add(filter.collection)}`);
+  if (filter.by !== undefined) conditions.push(`c.changed_by = ${values.add(filter.by)}`);
+  if (filter.days !== undefined)
+    conditions.push(`c.changed_at > now() - make_interval(days => ${values.add(filter.days)})`);
+  if (filter.tag !== undefined)
+    conditions.push(`exists (select from jsonb_each(c.tags) t, jsonb_array_elements_text(t.value) v
+       where t.key || '=' || v = ${values.add(filter.tag)})`);
+  if (filter.stamp !== undefined)
+    conditions.push(`exists (select from component_references f where f.workspace = ${place}
+       and f.source_kind = 'component' and f.source = c.key and f.target = ${values.add(stampTarget(filter.stamp))})`);
+  if (filter.value !== undefined)
+    conditions.push(`c.conditions && ${values.add(await conditionsNaming(db, workspace, filter.value))}::text[]`);
+  if (filter.usage !== 'any') conditions.push(`${usesOf} ${usageIs[filter.usage]}`);
+  return conditions;
+}
+
+/** The conditions of a library that name a value, as they are written. */
+async function conditionsNaming(db: Queryable, workspace: string, value: string): Promise<readonly string[]> {
+  const { rows } = await db.query<{ when: string }>(
+    'select distinct unnest(conditions) as when from components where workspace = $1 and deleted_at is null',
+    [workspace],
+  );
+  return rows
+    .map((row) => row.when)
+    .filter((when) => {
+      const parsed = parseCondition(when);
+      return (
+        parsed.ok &&
+        leavesIn(parsed.condition).some((leaf) => leaf.values.some((each) => `${leaf.axis}=${each}` === value))
+      );
+    });
+}
+
+/** The languages that a team writes: those of its variants, and English. */
+async function languagesOf(db: Queryable, workspace: string): Promise<readonly string[]> {
+  const { rows } = await db.query<{ language: string }>(
+    `select distinct split_part(lower(recipe ->> 'language'), '-', 1) as language from variants
+      where workspace = $1 and deleted_at is null`,
+    [workspace],
+  );
+  return [...new Set(['en', ...rows.map(({ language }) => language)])];
+}
+
+/** Rows as they are shown: with a passage that reads as readers see it, what was found marked, and through what it was. */
+async function shown(
+  db: Queryable,
+  workspace: string,
+  rows: readonly Row[],
+  looked: readonly AskedWord[],
+): Promise<readonly ComponentRow[]> {
+  const wanted = wantedWords(looked);
+  const length = looked.length > 0 ? passageLength : excerptLength;
+  const keys = rows.map(({ key }) => key);
+  const used = await textsUsed(db, workspace, keys);
+  const items = rows.map((row): ComponentRow => {
+    const passage = passageWith(asRead(row.key, row.text, used), wanted, length);
+    return {
       key: row.key,
       kind: row.kind,
       title: row.title,
       revision: row.revision,
       uses: row.uses,
       conditions: row.conditions,
-      excerpt: row.excerpt,
+      excerpt: passage.text,
+      titleMarks: marksIn(row.title, wanted),
+      excerptMarks: passage.marks,
+      through: null,
       changedBy: row.changed_by ?? '',
       changedAt: row.changed_at.toISOString(),
-    })),
-  };
+    };
+  });
+  if (looked.length === 0) return items;
+  const silent = items.filter((item) => item.titleMarks.length + item.excerptMarks.length === 0).map(({ key }) => key);
+  const through = await saidThrough(db, workspace, silent, looked);
+  return items.map((item) => {
+    const other = through.get(item.key);
+    if (!other) return item;
+    const passage = passageWith(other.text, wanted, passageLength);
+    return { ...item, through: other.title, excerpt: passage.text, excerptMarks: passage.marks };
+  });
+}
+
+/** What components use, as it reads, by component and key. */
+type TextsUsed = ReadonlyMap<string, ReadonlyMap<string, string>>;
+
+/** A text in which the keys of what a component uses stand in brackets, as it reads. */
+function asRead(key: string, text: string, used: TextsUsed, depth = 0): string {
+  const names = depth < shownDepth ? used.get(key) : undefined;
+  if (!names) return text;
+  return text.replace(/\[([^[\]\s]+)\]/g, (whole, target: string) => {
+    const said = names.get(target);
+    return said === undefined ? whole : asRead(target, said, used, depth + 1);
+  });
+}
+
+/** What variables and phrases read where components use them (the first of their values), and the titles of all else. */
+async function textsUsed(
+  db: Queryable,
+  workspace: string,
+  keys: readonly string[],
+  known = new Map<string, Map<string, string>>(),
+): Promise<TextsUsed> {
+  const { rows } = await db.query<{ source: string; target: string; text: string }>(
+    `select distinct f.source, f.target, case when d.kind = 'variable' then left(split_part(d.text, ' · ', 1), 80)
+            when d.kind = 'snippet' and f.kind = 'inline placement' then left(d.text, 80) else '“' || d.title || '”' end as text
+       from component_references f join components d on d.workspace = f.workspace and d.key = f.target
+      where f.workspace = $1 and f.source_kind = 'component' and f.source = any($2) and f.kind in ${readsThrough}`,
+    [workspace, keys],
+  );
+  for (const { source, target, text } of rows) {
+    const names = known.get(source) ?? new Map<string, string>();
+    known.set(source, names.set(target, text));
+  }
+  const inside = new Set(
+    rows.filter(({ target, text }) => text.includes('[') && !known.has(target)).map((row) => row.target),
+  );
+  return inside.size === 0 ? known : textsUsed(db, workspace, [...inside], known);
+}
+
+/** Of components that do not say themselves what was looked for, the first that they place or use and that does. */
+async function saidThrough(
+  db: Queryable,
+  workspace: string,
+  keys: readonly string[],
+  looked: readonly AskedWord[],
+): Promise<ReadonlyMap<string, { readonly title: string; readonly text: string }>> {
+  if (keys.length === 0) return new Map();
+  const any = looked.map((asked) => `(${searchQueries(asked).any})`).join(' | ');
+  const { rows } = await db.query<{ source: string; title: string; text: string }>(
+    `select distinct on (f.source) f.source, d.title, left(d.text, 4000) as text
+       from component_references f join components d on d.workspace = f.workspace and d.key = f.target
+      where f.workspace = $1 and f.source_kind = 'component' and f.source = any($2) and f.kind in ${readsThrough}
+        and d.words @@ $3::tsquery
+      order by f.source, f.position`,
+    [workspace, keys, any],
+  );
+  return new Map(rows.map((row) => [row.source, row]));
 }

@@ -23,6 +23,9 @@ const row = (key: string, kind: ComponentRow['kind']): ComponentRow => ({
   uses: 0,
   conditions: [],
   excerpt: '',
+  titleMarks: [],
+  excerptMarks: [],
+  through: null,
   changedBy: '',
   changedAt: '',
 });

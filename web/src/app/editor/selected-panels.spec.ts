@@ -22,7 +22,11 @@ const topic: Component = {
   body: makeNode('topic', null, [makeNode('title'), makeNode('paragraph')]),
   labels: { collection: null, tags: { subject: ['rain'] } },
 };
-const labels: KnownLabels = { collections: ['tips', 'warnings'], tags: [{ tag: 'subject', value: 'rain' }] };
+const labels: KnownLabels = {
+  collections: ['tips', 'warnings'],
+  tags: [{ tag: 'subject', value: 'rain' }],
+  people: [],
+};
 const slot = (attrs: Readonly<Record<string, unknown>>) => contentSchema.nodeFromJSON(makeNode('slot', attrs));
 
 describe('The panel of a slot', () => {

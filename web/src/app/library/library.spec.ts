@@ -1,10 +1,10 @@
-import type { WritableSignal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { ComponentRow } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import type { HttpTestingController, TestRequest } from '@angular/common/http/testing';
 import { ServerEvents } from '../shared/server-events';
 import { configure, requestsTo } from '../shared/testing';
+import type { LibraryFilter } from './library-filter';
 import { LibraryPlace } from './library';
 
 const row = (key: string, more: Partial<ComponentRow> = {}): ComponentRow => ({
@@ -15,6 +15,9 @@ const row = (key: string, more: Partial<ComponentRow> = {}): ComponentRow => ({
   uses: 0,
   conditions: [],
   excerpt: '',
+  titleMarks: [],
+  excerptMarks: [],
+  through: null,
   changedBy: 'Ines',
   changedAt: '2026-11-24T10:00:00Z',
   ...more,
@@ -28,7 +31,9 @@ describe('The library', () => {
   const setUp = async () => {
     server = configure({ provide: ServerEvents, useValue: { of: () => events } });
     const fixture = TestBed.createComponent(LibraryPlace);
-    return { fixture, asked: await requestsTo(server, '/api/components') };
+    const asked = await requestsTo(server, '/api/components');
+    for (const request of server.match('/api/labels')) request.flush({ collections: [], tags: [], people: [] });
+    return { fixture, asked };
   };
 
   it('asks the server for what the filters say, and shows how much there is', async () => {
@@ -43,7 +48,7 @@ describe('The library', () => {
   it('passes over answers that come too late', async () => {
     const { fixture, asked: early } = await setUp();
     // What the buttons of the filter set.
-    (fixture.componentInstance as unknown as { kindFilter: WritableSignal<string> }).kindFilter.set('snippet');
+    (fixture.componentInstance as unknown as { filter: LibraryFilter }).filter.kind.set('snippet');
     TestBed.tick();
     const late = list().at(-1);
     expect(late?.request.params.get('kind')).toBe('snippet');

@@ -15,6 +15,7 @@ import {
   type Revised,
   type Route,
   type SaveComponent,
+  type SavedSearch,
   type Stamp,
   type StoredProfile,
   type StoredPublication,
@@ -87,6 +88,9 @@ export class Api {
   restore = (kind: BinKind, key: string) => this.call(routes.restore, { body: { kind, key } });
   label = (key: string, body: ComponentLabels) => this.call(routes.labelComponent, { params: { key }, body });
   labels = () => this.call(routes.labels, {});
+  savedSearches = () => this.call(routes.savedSearches, {});
+  saveSearch = (body: SavedSearch) => this.call(routes.saveSearch, { body });
+  deleteSearch = (name: string) => this.call(routes.deleteSearch, { body: { name } });
   reach = (key: string, body: SaveComponent) => this.call(routes.reach, { params: { key }, body });
   freshness = () => this.call(routes.freshness, {});
   uses = (key: string, query: Given<typeof routes.uses>['query'] = {}) =>
