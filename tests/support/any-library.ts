@@ -16,7 +16,7 @@ import type { Source } from '../../core/src/model/source.js';
 import type { Stamp } from '../../core/src/model/stamp.js';
 import { plainDesign } from '../../core/src/design/design.js';
 import { shippedDesign } from '../../core/src/design/shipped.js';
-import { axes, component, entry, fragment, publicationOf, recipeOf, sourceOf, title } from './library-parts.js';
+import { axes, component, entry, publicationOf, recipeOf, sourceOf, title } from './library-parts.js';
 
 /**
  * Random libraries for tests that must hold for every library: every kind of node in every place that the schema allows,
@@ -281,13 +281,15 @@ function flowBlock(depth: number, placements: number): fc.Arbitrary<ContentNode>
 const named = (body: ContentNode): ContentNode => assignIds(body, idsAfter(body));
 
 const flow = fc.array(flowBlock(2, 12), { minLength: 1, maxLength: 4 });
+/** The condition of a component of its own: most have none. */
+const ownWhen = fc.oneof({ weight: 3, arbitrary: fc.constant(null) }, { weight: 1, arbitrary: when });
 const topicBody = fc
-  .tuple(line(0, 3), flow)
-  .map(([heading, content]) => named(makeNode('topic', null, [title(...heading), ...content])));
+  .tuple(line(0, 3), flow, ownWhen)
+  .map(([heading, content, own]) => named(makeNode('topic', { when: own }, [title(...heading), ...content])));
 const fragmentBody = fc
-  .array(flowBlock(1, 3), { minLength: 1, maxLength: 3 })
-  .map((content) => named(fragment(...content)));
-const phraseBody = line(0, 4).map((content) => makeNode('phrase', null, content));
+  .tuple(fc.array(flowBlock(1, 3), { minLength: 1, maxLength: 3 }), ownWhen)
+  .map(([content, own]) => named(makeNode('fragment', { when: own }, content)));
+const phraseBody = fc.tuple(line(0, 4), ownWhen).map(([content, own]) => makeNode('phrase', { when: own }, content));
 const value = line(0, 3).map((content) => makeNode('phrase', null, content));
 const variableBody = fc
   .tuple(

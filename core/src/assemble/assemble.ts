@@ -2,11 +2,11 @@ import { limits } from '../model/limits.js';
 import { contentBody, type Component } from '../model/component.js';
 import type { AssembledNode } from '../model/node.js';
 import { ProblemList, type Problem } from '../model/problem.js';
-import type { Recipe } from '../model/publication.js';
+import type { OutlineEntry, Recipe } from '../model/publication.js';
 import type { Source } from '../model/source.js';
 import { flattenAssembled, type AssembledEntry, type AssembledPublication, type LeftOutEntry } from './assembled.js';
 import { Assembly } from './assembly.js';
-import { problemOf } from './finding.js';
+import { problemOf, type Finding } from './finding.js';
 import { assembleLook, type AssembledLook } from './look.js';
 import type { Piece, Question } from './memo.js';
 import { Memory, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
@@ -62,11 +62,12 @@ export function assembleBody(
   const assembly = new Assembly(source, recipe, memory);
   const { body } = preparedComponent(assembly.reading.remembered, component);
   const place: Place = { ...rootPlace(recipe), component };
-  const piece = assembly.reading.recorded(() =>
-    body.type === 'phrase'
+  const piece = assembly.reading.recorded(() => {
+    if (!assembly.reading.nodeHolds(body)) return [];
+    return body.type === 'phrase'
       ? assembly.line(body, place)
-      : assembly.flow(partsOf(body), place, body.type === 'topic' ? 1 : 0),
-  );
+      : assembly.flow(partsOf(body), place, body.type === 'topic' ? 1 : 0);
+  });
   return { content: assembled(piece.result), problems: piece.findings.map(problemOf) };
 }
 
@@ -161,17 +162,22 @@ class OutlineAssembler {
     this.root = rootPlace(recipe);
     this.assembly = new Assembly(source, recipe, memory);
     this.walked = this.reading.recorded(() =>
-      walkOutline(source, recipe, { holds: (when, entry) => this.holds(when, entry) }),
+      walkOutline(source, recipe, { isIn: (entry, id) => this.isIn(entry, id) }),
     );
     this.places = this.walked.result;
   }
 
-  /** Whether the condition of an entry holds; what it names and is not defined is reported. */
-  private holds(when: string | null, entry: string): boolean {
-    for (const message of when ? this.reading.undefinedIn(when) : []) {
-      const place = { component: null, block: null, entry };
+  /** Whether the condition of an entry and that of its topic hold; what they name and is not defined is reported. */
+  private isIn({ when, topic, publication }: OutlineEntry, id: string): boolean {
+    if (!this.holds(when ?? null, { component: null, block: null, entry: id })) return false;
+    // Where a publication stands, the topic is not shown.
+    if (topic === undefined || publication !== undefined) return true;
+    return this.holds(this.reading.ownCondition(topic), { component: topic, block: null, entry: null });
+  }
+
+  private holds(when: string | null, place: Finding['place']): boolean {
+    for (const message of when ? this.reading.undefinedIn(when) : [])
       this.reading.report({ severity: 'error', code: 'undefined-value', message, place });
-    }
     return this.reading.holds(when);
   }
 

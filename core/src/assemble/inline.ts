@@ -109,7 +109,7 @@ const inlineHandlers: ForEachInlineKind<InlineHandler> = {
     const piece = reading.piece(place.evaluating === null ? prepared.inLine : prepared.inValue, inside, () =>
       assembly.inside(() => {
         reading.checkConditions(prepared);
-        return valueOf(assembly, prepared.body, inside);
+        return reading.nodeHolds(prepared.body) ? valueOf(assembly, prepared.body, inside) : { nodes: [], gaps: [0] };
       }),
     );
     reading.include(piece, component.key);

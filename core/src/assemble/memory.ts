@@ -12,6 +12,8 @@ export const questionKinds = [
   'condition',
   /** Which revision of a component there is. */
   'component',
+  /** The condition that a component bears wherever it stands. */
+  'own condition',
   /** Whether there is a revision of a component: `key@revision`. */
   'revision',
   /** Which snippets fit a slot, see `slotRule`. */

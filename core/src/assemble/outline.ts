@@ -5,8 +5,8 @@ import { ValuesInForce } from './place.js';
 
 /** What an outline asks of its surroundings. */
 export interface OutlineReading {
-  /** Whether the condition of an entry holds. */
-  holds(when: string | null, entry: string): boolean;
+  /** Whether the condition of an entry and that of its topic hold. */
+  isIn(entry: OutlineEntry, id: string): boolean;
 }
 
 /** Why a publication that stands in an outline brings nothing. */
@@ -42,7 +42,7 @@ export function walkOutline(source: Source, recipe: Recipe, reading: OutlineRead
     const found: OutlinePlace[] = [];
     for (const entry of entries) {
       const id = prefix + entry.id;
-      if (!reading.holds(entry.when ?? null, id)) continue;
+      if (!reading.isIn(entry, id)) continue;
       const inside = values.within(entry.values);
       const heading = entry.title ?? null;
       const role = entry.role ?? 'auto';

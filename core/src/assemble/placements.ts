@@ -92,6 +92,7 @@ function partToPlace(
   withTitle: boolean,
   place: Place,
 ): readonly PreparedNode[] {
+  if (!assembly.reading.nodeHolds(body)) return [];
   if (body.type === 'phrase') {
     const content = assembly.line(body, place);
     return content.length > 0 ? [makePrepared('paragraph', undefined, content)] : [];

@@ -4,6 +4,7 @@ import { contentBody, stampOf, type Component } from '../model/component.js';
 import type { Recipe } from '../model/publication.js';
 import { conditionsOf } from '../model/references.js';
 import type { Source } from '../model/source.js';
+import { ownCondition } from '../select/select.js';
 import { candidatesByRule, slotRule } from '../select/slots.js';
 import { alternativesOn } from '../variation/alternatives.js';
 import { Selector } from '../variation/selector.js';
@@ -112,6 +113,12 @@ export class Reading {
   component(key: string): Component | undefined {
     this.ask('component', key, null);
     return this.source.library.component(key);
+  }
+
+  /** The condition that a component bears wherever it stands. */
+  ownCondition(key: string): string | null {
+    this.ask('own condition', key, null);
+    return ownCondition(this.source.library.component(key));
   }
 
   /** A chosen revision of a component. */
@@ -382,6 +389,8 @@ export class Reading {
         const component = library.component(name);
         return component ? stampOf(component) : '';
       }
+      case 'own condition':
+        return ownCondition(library.component(name)) ?? '';
       case 'revision': {
         const at = name.lastIndexOf('@');
         return library.revision(name.slice(0, at), Number(name.slice(at + 1))) ? 'there' : '';

@@ -63,6 +63,24 @@ describe('A placement turned into own text', () => {
     expect(ownTextOf(place('u', { withTitle: true }), other).map((block) => block.type)).toEqual(['section']);
   });
 
+  it('brings a section alone where only that was placed, under all that it stood under', () => {
+    const limited = component(
+      'topic',
+      'u',
+      only('os is linux', topicBody('U', p('a'), only('level is basic', section('s1', 'S', p('b'))))),
+    );
+    const [copy, ...more] = ownTextOf(place('u', { section: 's1' }), limited);
+    expect(more).toEqual([]);
+    expect(copy?.attrs?.['when']).toBe('os is linux and level is basic');
+    expect(copy?.content).toEqual([p('b')]);
+    expect(ownTextOf(place('u', { section: 'gone' }), limited)).toEqual([]);
+    const [word] = ownWordsOf(
+      makeNode('inline_placement', { component: 'ph' }),
+      component('snippet', 'ph', only('os is mac', phrase('x'))),
+    );
+    expect(word?.marks).toEqual([{ type: 'condition', attrs: { when: 'os is mac' } }]);
+  });
+
   it('stands as words in a line, under both conditions', () => {
     const placement: ContentNode = {
       type: 'inline_placement',

@@ -1,25 +1,39 @@
 import type { Component } from '../model/component.js';
 import { contentBody } from '../model/component.js';
+import { ownCondition, placedPart } from '../select/select.js';
+import { bothConditions } from '../variation/condition-syntax.js';
 import { bothLimits, limitsOf } from '../variation/stamps.js';
 import { assignIds, idsAfter } from './body.js';
 import { kinds } from '../model/kinds.js';
 import { addMark } from '../model/marks.js';
-import { childrenOf, makeNode, textAttr, walk, withContent, type ContentNode } from '../model/node.js';
+import {
+  childrenOf,
+  makeNode,
+  paragraphOf,
+  textAttr,
+  walk,
+  withContent,
+  type ContentMark,
+  type ContentNode,
+} from '../model/node.js';
 
 /**
  * The blocks that stand for a placement once it is turned into own text. They remember their source
- * (`copied`) where the schema lets them: sections do not stand inside a copy. The placement's condition
- * goes on with them; ids are left out, as the source keeps its own.
+ * (`copied`) where the schema lets them: sections do not stand inside a copy. The placement's condition, that of the source
+ * itself and those around a placed section go on with them; ids are left out, as the source keeps its own.
  * @param source the placed component at the revision that was shown; a topic or snippet
  */
 export function ownTextOf(placement: ContentNode, source: Component): readonly ContentNode[] {
   const body = contentBody(source);
   if (!body) return [];
-  const when = textAttr(placement, 'when');
-  const blocks = blocksOf(body, placement).map(withoutIds);
+  const part = placedPart(body, textAttr(placement, 'section'), placement.attrs?.['withTitle'] === true, paragraphOf);
+  if (!part) return [];
+  const blocks = (part.titled ? [makeNode('section', null, part.nodes)] : part.nodes).map(withoutIds);
   if (blocks.length === 0) return [];
-  if (blocks.some((block) => block.type === 'section')) return blocks.map((block) => alsoOn(block, placement));
-  const stamped = blocks.map((block) => alsoOn(block, { ...placement, attrs: { ...placement.attrs, when: null } }));
+  const when = part.conditions.reduce(bothConditions, textAttr(placement, 'when'));
+  const limited = { ...placement, attrs: { ...placement.attrs, when } };
+  if (blocks.some((block) => block.type === 'section')) return blocks.map((block) => alsoOn(block, limited));
+  const stamped = blocks.map((block) => alsoOn(block, { ...limited, attrs: { ...limited.attrs, when: null } }));
   return [makeNode('copied', { when, component: source.key, revision: source.revision }, stamped)];
 }
 
@@ -27,7 +41,9 @@ export function ownTextOf(placement: ContentNode, source: Component): readonly C
 export function ownWordsOf(placement: ContentNode, source: Component): readonly ContentNode[] {
   const body = contentBody(source);
   if (body?.type !== 'phrase') return [];
-  const outer = placement.marks ?? [];
+  const own = ownCondition(source);
+  const limit: readonly ContentMark[] = own === null ? [] : [{ type: 'condition', attrs: { when: own } }];
+  const outer = [...(placement.marks ?? []), ...limit];
   return childrenOf(body).map((node) => {
     const marks = outer.reduce((sum, mark) => addMark(sum, mark), node.marks ?? []);
     return marks.length > 0 ? { ...node, marks } : node;
@@ -111,13 +127,6 @@ function redirect(node: ContentNode, holder: (target: string) => string | null):
         node.content.map((child) => redirect(child, holder)),
       )
     : node;
-}
-
-function blocksOf(body: ContentNode, placement: ContentNode): readonly ContentNode[] {
-  if (body.type === 'phrase') return [makeNode('paragraph', null, childrenOf(body))];
-  if (body.type !== 'topic') return childrenOf(body);
-  if (placement.attrs?.['withTitle'] === true) return [makeNode('section', null, childrenOf(body))];
-  return childrenOf(body).slice(1);
 }
 
 /** A block that bears what a placement bore, too. */

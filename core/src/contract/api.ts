@@ -525,6 +525,8 @@ export interface PublicationCoverage {
   readonly variants: readonly string[];
   readonly rows: readonly CoverageRow[];
   readonly findings: readonly ConditionFinding[];
+  /** The conditions that topics of the outline bear wherever they stand, by their keys. */
+  readonly ownConditions: Readonly<Record<string, string>>;
 }
 
 /** Whether the last deliverable of a variant is what building it now would give. */

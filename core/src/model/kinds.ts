@@ -59,12 +59,14 @@ const cell = {
   align: attribute.optionalText(20),
 };
 const key = attribute.text(200);
+/** What a component says of itself, wherever it stands. */
+const own = { when: attribute.when };
 
 /** All kinds of nodes in bodies. Text is one of them; marks stand in `markKinds`. */
 export const kinds = {
-  topic: { content: 'title flow+', attributes: {} },
-  fragment: { content: 'flow+', attributes: {} },
-  phrase: { content: 'inline*', attributes: {}, line: true },
+  topic: { content: 'title flow+', attributes: own },
+  fragment: { content: 'flow+', attributes: own },
+  phrase: { content: 'inline*', attributes: own, line: true },
 
   paragraph: { content: 'inline*', groups: 'block flow', attributes: block, line: true, counts: true },
   section: {

@@ -8,6 +8,8 @@ import { numberAttr, textAttr, textOf } from '../model/node.js';
 import { flattenEntries, type OutlineEntry, type Recipe } from '../model/publication.js';
 import type { Source } from '../model/source.js';
 import { flattenTree } from '../model/tree.js';
+import { conditionOfTopic } from '../select/select.js';
+import { bothConditions } from '../variation/condition-syntax.js';
 import { blockFacts, type BlockFacts, type OriginCondition } from './block-facts.js';
 import { occurrencesIn, type PlacedComponent } from './occurrences.js';
 import { revealSource } from './reveal.js';
@@ -145,7 +147,8 @@ export class OriginTeller {
     ): void => {
       for (const entry of entries) {
         const id = prefix + entry.id;
-        const when = entry.when || null;
+        const topic = entry.topic === undefined ? undefined : source.library.component(entry.topic);
+        const when = bothConditions(entry.when || null, conditionOfTopic(entry, topic));
         const path = [...above, { entry: id, title: this.titleOf(entry), when, holds: this.holds(when) }];
         visit(id, path, entry);
         const nested = entry.publication === undefined ? undefined : source.publications.get(entry.publication);

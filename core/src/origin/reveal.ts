@@ -67,8 +67,10 @@ class Revealer {
     if (text !== undefined) return [{ type, text, ...marked }];
     const attrs = { ...node.attrs, when: null, ...(out && !isInline ? { leftOut: true } : {}) };
     if (type === 'table_grid') return [{ type, ...this.grid(node, attrs) }];
+    // A phrase stands in a line, where words say for themselves that they are left out.
+    const parts = out && type === 'phrase' ? childrenOf(node).map((child) => leftOutWords(child, when)) : node.content;
     // What is copied stands for its content.
-    const content = node.content?.flatMap((child) => this.node(child, out && type === 'copied'));
+    const content = parts?.flatMap((child) => this.node(child, out && type === 'copied'));
     return [{ type, attrs, ...(content ? { content } : {}), ...marked }];
   }
 
@@ -107,6 +109,11 @@ class Revealer {
     const when = conditionOn(mark);
     return when === null || this.algebra.holds(when) ? mark : { type: 'condition', attrs: { when: '', leftOut: when } };
   }
+}
+
+function leftOutWords(node: ContentNode, when: string | null): ContentNode {
+  const mark: ContentMark = { type: 'condition', attrs: { when: '', leftOut: when } };
+  return { ...node, marks: [...(node.marks ?? []), mark] };
 }
 
 const placesKinds: Readonly<Partial<Record<ContentNode['type'], readonly ComponentKind[]>>> = {

@@ -52,8 +52,8 @@ export function conditionFindings(
     reached.set(key, sets.or(reached.get(key) ?? sets.none, set));
   };
   const entries = setsOfPublication(source, sets, publication);
-  for (const { entry, set, pieces } of entries) {
-    if (entry.topic !== undefined) reach(entry.topic, set);
+  for (const { entry, within, pieces } of entries) {
+    if (entry.topic !== undefined) reach(entry.topic, within);
     for (const piece of pieces) {
       const placed = piece.kind === 'placement' ? textAttr(piece.node, 'component') : null;
       if (placed !== null) reach(placed, piece.set);
@@ -87,7 +87,7 @@ class Finder {
   component(component: Component, within: VariantSet): void {
     const body = contentBody(component);
     if (!body || within.size === 0) return;
-    this.nodes(childrenOf(body), within, this.diagrams.always, { component: component.key, place: null });
+    this.nodes([body], within, this.diagrams.always, { component: component.key, place: null });
   }
 
   private nodes(nodes: readonly ContentNode[], within: VariantSet, outer: DiagramNode, place: Place): void {

@@ -32,6 +32,8 @@ export type StaleCause =
   | { readonly kind: 'component'; readonly component: string; readonly from: number; readonly to: number }
   | { readonly kind: 'recipe'; readonly part: RecipeCause }
   | { readonly kind: 'outline' }
+  /** The condition that a component bears wherever it stands. */
+  | { readonly kind: 'own condition'; readonly component: string }
   | { readonly kind: 'condition'; readonly when: string }
   | { readonly kind: 'slot'; readonly collection: string };
 
@@ -113,7 +115,7 @@ function readStates(record: BuildRecord, reading: Reading): Uint8Array {
   return states;
 }
 
-/** Digests of an outline by the answers of its conditions: most variants of a publication have the same. */
+/** Digests of an outline by the answers of what its entries ask: most variants of a publication have the same. */
 const outlines = new WeakMap<
   Publication,
   { readonly publications: unknown; readonly byAnswers: Map<string, string> }
@@ -123,14 +125,15 @@ function outlineDigestOf(assembler: EntryAssembler, publication: Publication, di
   const { publications } = assembler.reading.source;
   let known = outlines.get(publication);
   if (known?.publications !== publications) outlines.set(publication, (known = { publications, byAnswers: new Map() }));
-  const { selector, remembered } = assembler.reading;
-  const answers = assembler.walkedReads.map((question) =>
-    selector.holds(remembered.questions.nameOf(question)) ? '+' : '-',
-  );
-  let found = known.byAnswers.get(answers.join(''));
+  const { reading, rootValues } = assembler;
+  const { questions } = reading.remembered;
+  const answers = assembler.walkedReads
+    .map((question) => reading.answerText(questions.kindOf(question), questions.nameOf(question), rootValues))
+    .join('\0');
+  let found = known.byAnswers.get(answers);
   if (found === undefined) {
     found = outlineDigest(assembler.places, digest);
-    known.byAnswers.set(answers.join(''), found);
+    known.byAnswers.set(answers, found);
   }
   return found;
 }
@@ -367,6 +370,8 @@ class Comparison {
           to: 0,
         };
       }
+      case 'own condition':
+        return { kind: 'own condition', component: name };
       case 'condition':
         return { kind, when: name };
       case 'slot':

@@ -7,8 +7,10 @@ import { flattenEntries, type Recipe, type VariableValues } from '../model/publi
 import { collectionTarget, referencesOf, type Reference } from '../model/references.js';
 import type { Source } from '../model/source.js';
 import { digestOf } from '../model/digest.js';
+import { ownCondition } from '../select/select.js';
 import { numberPublication } from '../number/number.js';
 import { plainText } from '../number/plain-text.js';
+import { inWords } from '../number/untitled.js';
 import type { Format } from '../output/format.js';
 import { web } from '../output/web/web.js';
 import { outputWords } from '../output/words.js';
@@ -49,6 +51,7 @@ export function reachOf(
   { memory = new Memory(), formats = [web] }: { readonly memory?: Memory; readonly formats?: readonly Format[] } = {},
 ): readonly ReachGroup[] {
   const topics = showing(component.key, components, recipes, before);
+  const isLimitedAnew = ownCondition(before.library.component(component.key)) !== ownCondition(component);
   const groups = new Map<string, { variants: number[]; topics: readonly AlteredTopic[] }>();
   const compared = new Comparisons();
   recipes.forEach((recipe, position) => {
@@ -56,9 +59,9 @@ export function reachOf(
     const altered: Altered[] = [];
     const title = compared.pair(titleOf(recipe, was), titleOf(recipe, is));
     if (title) altered.push(title);
-    // A title may stand on any page.
+    // A title may stand on any page, and what stands below an entry goes with it.
     const isWanted = ({ topic }: { readonly topic: string | null }): boolean =>
-      title !== null || topic === null || topics.has(topic);
+      isLimitedAnew || title !== null || topic === null || topics.has(topic);
     const wanted = (assembler: EntryAssembler): ReadonlyMap<string, EntryAlone> =>
       new Map(assembler.wanted(isWanted).map((entry) => [entry.id, entry]));
     const [old, fresh] = [wanted(was), wanted(is)];
@@ -79,7 +82,7 @@ export function reachOf(
 
 /** The title of the publication as every format shows it: without marks, spaces folded. */
 function titleOf({ publication, language }: Recipe, assembler: EntryAssembler): Shown {
-  const text = plainText(assembler.title, outputWords(language));
+  const text = plainText(inWords(assembler.title), outputWords(language));
   return { topic: publication.key, title: [{ type: 'text', text }], blocks: [], role: 'auto' };
 }
 

@@ -154,6 +154,7 @@ export function renditionDigest({ files, fonts, script = '', standard = '' }: Re
 const lasting: ReadonlySet<QuestionKind> = new Set([
   'condition',
   'component',
+  'own condition',
   'revision',
   'slot',
   'value',

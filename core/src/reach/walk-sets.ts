@@ -5,7 +5,7 @@ import { handlerFor, kindSpec, type ForEachKind } from '../model/kinds.js';
 import { paragraphOf, childrenOf, numberAttr, textAttr, type ContentNode } from '../model/node.js';
 import type { OutlineEntry, Publication } from '../model/publication.js';
 import type { Source } from '../model/source.js';
-import { branchesOf, ownSet, placedPart, remainsOf, type Part } from '../select/select.js';
+import { branchesOf, conditionOfTopic, ownSet, placedPart, remainsOf, type Part } from '../select/select.js';
 import { candidatesOf } from '../select/slots.js';
 import { selectGrid } from '../select/table-grid.js';
 import type { VariantSet, VariantSets } from '../variation/variant-sets.js';
@@ -28,6 +28,8 @@ export interface EntrySet {
   readonly id: string;
   readonly entry: OutlineEntry;
   readonly set: VariantSet;
+  /** Where it is in by the outline, whatever its topic says of itself. */
+  readonly within: VariantSet;
   readonly pieces: readonly Piece[];
 }
 
@@ -105,8 +107,10 @@ class SetWalker {
   ): readonly EntrySet[] {
     return entries.flatMap((entry) => {
       const id = prefix + entry.id;
-      const set = this.sets.and(within, this.sets.holds(entry.when ?? null));
-      const own = (pieces: readonly Piece[]): EntrySet => ({ id, entry, set, pieces });
+      const topic = entry.topic === undefined ? undefined : this.source.library.component(entry.topic);
+      const byOutline = this.sets.and(within, this.sets.holds(entry.when ?? null));
+      const set = this.sets.and(byOutline, this.sets.holds(conditionOfTopic(entry, topic)));
+      const own = (pieces: readonly Piece[]): EntrySet => ({ id, entry, set, within: byOutline, pieces });
       const below = this.entries(entry.entries ?? [], set, prefix, publications);
       if (entry.publication !== undefined) {
         const inner = this.source.publications.get(entry.publication);
@@ -116,7 +120,6 @@ class SetWalker {
             : [];
         return [own([]), ...nested, ...below];
       }
-      const topic = entry.topic === undefined ? undefined : this.source.library.component(entry.topic);
       return [own(topic ? this.whole(topic, set, topic.key) : []), ...below];
     });
   }
@@ -124,7 +127,7 @@ class SetWalker {
   /** A component as it stands alone, or as a page. */
   whole(component: Component, within: VariantSet, topic: string | null): readonly Piece[] {
     const body = contentBody(component);
-    return body ? this.body(component, '', childrenOf(body), within, topic).pieces : [];
+    return body ? this.body(component, '', childrenOf(body), ownSet(this.sets, body, within), topic).pieces : [];
   }
 
   /** What a placement shows. */

@@ -1,4 +1,6 @@
 import { kindSpec, type AssembledKind, type NodeKind } from '../model/kinds.js';
+import { contentBody, type Component } from '../model/component.js';
+import type { OutlineEntry } from '../model/publication.js';
 import { childrenOf, textAttr, type AnyNode, type ContentNode, type InTree } from '../model/node.js';
 import { conditionOn } from '../variation/stamps.js';
 import type { Algebra } from './algebra.js';
@@ -69,10 +71,24 @@ export function remainsOf<S>(
   );
 }
 
+/** The condition that a component bears wherever it stands; null where there is none. */
+export function ownCondition(component: Component | undefined): string | null {
+  const body = component && contentBody(component);
+  return body ? conditionOn(body) : null;
+}
+
+/**
+ * The condition that an outline entry has by its topic, besides its own: it holds in every outline, and what stands below the entry
+ * goes with it. Where a publication stands, its topic is not shown.
+ */
+export function conditionOfTopic({ publication }: OutlineEntry, topic: Component | undefined): string | null {
+  return publication === undefined ? ownCondition(topic) : null;
+}
+
 /** What of a body stands for a placement, and under which conditions of the body's own. */
 export interface PlacedPart<Node> {
   readonly nodes: readonly Node[];
-  /** The conditions of a placed section and of all that it stands in. */
+  /** The body's own condition, and those of a placed section and of all that it stands in. */
   readonly conditions: readonly string[];
   /** Whether the nodes stand in a section with the title of the body. */
   readonly titled: boolean;
@@ -90,15 +106,17 @@ export function placedPart<Node extends InTree<Node>>(
   withTitle: boolean,
   paragraph: (line: readonly Node[]) => Node,
 ): PlacedPart<Node> | null {
-  if (body.type === 'phrase') return { nodes: [paragraph(childrenOf(body))], conditions: [], titled: false };
+  const own = conditionOn(body);
+  const conditions = own === null ? [] : [own];
+  if (body.type === 'phrase') return { nodes: [paragraph(childrenOf(body))], conditions, titled: false };
   if (section !== null) {
     const found = findSection(body, section, []);
     if (!found) return null;
-    const { node, conditions } = found;
-    return { nodes: withTitle ? [node] : childrenOf(node).slice(1), conditions, titled: false };
+    const { node } = found;
+    return { nodes: withTitle ? [node] : childrenOf(node).slice(1), conditions: found.conditions, titled: false };
   }
-  if (body.type !== 'topic') return { nodes: childrenOf(body), conditions: [], titled: false };
-  return { nodes: withTitle ? childrenOf(body) : childrenOf(body).slice(1), conditions: [], titled: withTitle };
+  if (body.type !== 'topic') return { nodes: childrenOf(body), conditions, titled: false };
+  return { nodes: withTitle ? childrenOf(body) : childrenOf(body).slice(1), conditions, titled: withTitle };
 }
 
 function findSection<Node extends InTree<Node>>(

@@ -39,6 +39,8 @@ export function acceptBody(kind: ComponentKind, body: ComponentBody): ComponentB
 /** A phrase as it is stored; refuses other nodes. */
 function acceptPhrase(node: ContentNode): ContentNode {
   if (node.type !== 'phrase') throw new HttpProblem(422, 'A value is a phrase.');
+  if (node.attrs?.['when'])
+    throw new HttpProblem(422, 'A value has no condition of its own: put it on the rule that the value stands in.');
   return acceptContent(node);
 }
 

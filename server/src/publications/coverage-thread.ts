@@ -1,4 +1,11 @@
-import { conditionFindings, coverageOf, VariantSets, type PublicationCoverage } from '@allomorph/core';
+import {
+  conditionFindings,
+  coverageOf,
+  flattenEntries,
+  ownCondition,
+  VariantSets,
+  type PublicationCoverage,
+} from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
@@ -31,7 +38,13 @@ async function coverage(db: Queryable, { workspace, publication: key }: Coverage
     read.source,
     variants.map((variant) => variant.profile),
   );
+  const topics = flattenEntries(read.publication.entries).flatMap(({ entry }) => entry.topic ?? []);
+  const ownConditions = topics.flatMap((topic) => {
+    const when = ownCondition(read.source.library.component(topic));
+    return when === null ? [] : [[topic, when] as const];
+  });
   return {
+    ownConditions: Object.fromEntries(ownConditions),
     variants: variants.map((variant) => variant.id),
     rows: coverageOf(read.source, sets, read.publication),
     findings: variants.length === 0 ? [] : conditionFindings(read.source, sets, read.publication),

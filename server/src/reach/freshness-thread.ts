@@ -105,7 +105,7 @@ async function freshness(db: Queryable, order: FreshnessOrder): Promise<readonly
         builtAt: build?.ended_at.toISOString() ?? null,
         state: !record ? 'no deliverable' : causes.length > 0 ? 'stale' : 'fresh',
         causes: causes.map((cause): NamedCause => {
-          const title = cause.kind === 'component' ? (names.get(cause.component) ?? cause.component) : '';
+          const title = 'component' in cause ? (names.get(cause.component) ?? cause.component) : '';
           return { ...cause, title };
         }),
         formats: (build && made.get(build.id)) ?? [],

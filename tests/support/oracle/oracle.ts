@@ -108,6 +108,9 @@ class Oracle {
   ): Entry[] {
     return list.flatMap((entry): Entry[] => {
       if (!this.holds(entry.when)) return [];
+      const shown = entry.publication === undefined ? this.source.library.component(entry.topic ?? '') : undefined;
+      const written = shown && contentBody(shown);
+      if (written && !this.stands(copy(written))) return [];
       const id = prefix + entry.id;
       const values = entry.values ? [entry.values, ...outer] : outer;
       const below: Entry[] = [];
@@ -300,6 +303,7 @@ class Oracle {
     const written = contentBody(component);
     if (!written) return [];
     const body = copy(written);
+    if (!this.stands(body)) return [];
     if (body.type === 'phrase') {
       const content = this.line(body, inside);
       return content.length > 0 ? [{ type: 'paragraph', attrs: {}, content, marks: [] }] : [];
@@ -438,7 +442,7 @@ class Oracle {
           return [gap()];
         }
         const inside = { ...place, component: snippet, around: [...place.around, key] };
-        return marked(this.value(copy(body), inside));
+        return this.stands(copy(body)) ? marked(this.value(copy(body), inside)) : [gap()];
       }
       default:
         return [{ ...node, marks }];

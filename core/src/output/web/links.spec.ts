@@ -103,9 +103,9 @@ describe('The links of a site', () => {
         const { files, numbered } = build(sourceOf(components), recipeOf(book, { profile }));
         const pages = pagesOf(files);
         const [begin] = numbered.pages;
-        const first = begin ? pageFile(begin.name) : '';
+        const first = begin ? pageFile(begin.name) : undefined;
         const way: string[] = [];
-        for (let at: string | undefined = first; at !== undefined;) {
+        for (let at = first; at !== undefined;) {
           way.push(at);
           const next: string | undefined = pages.get(at)?.querySelector('nav.turn [rel=next]')?.getAttribute('href');
           if (next !== undefined) {

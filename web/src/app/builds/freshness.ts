@@ -33,6 +33,8 @@ export function causeText(cause: NamedCause, vocabulary: Vocabulary): string {
       return 'The outline was changed.';
     case 'condition':
       return `${describeCondition(cause.when, vocabulary)} is answered otherwise: the profile, the axes or the stamps were changed.`;
+    case 'own condition':
+      return 'applies to others than before';
     case 'slot':
       return `Other snippets of “${cause.collection}” fit a slot.`;
   }
@@ -83,7 +85,7 @@ export function causeText(cause: NamedCause, vocabulary: Vocabulary): string {
               <ul class="causes">
                 @for (cause of each.causes; track $index) {
                   <li>
-                    @if (cause.kind === 'component') {
+                    @if (cause.kind === 'component' || cause.kind === 'own condition') {
                       <a [routerLink]="['/edit', cause.component]">{{ cause.title }}</a>
                     }
                     {{ reason(cause) }}

@@ -10,6 +10,7 @@ import { likelyTarget, type LimitTarget } from './commands';
 
 /** What a target is called in the panel. */
 export function targetName(target: LimitTarget): string {
+  if (target.kind === 'whole') return target.type === 'topic' ? 'the whole topic' : 'the whole snippet';
   if (target.kind === 'words') return 'these words';
   if (target.kind === 'blocks') return `these ${target.positions.length} blocks`;
   return target.kind === 'column' ? `column ${target.column + 1}` : target.type.replaceAll('_', ' ');
@@ -44,6 +45,9 @@ export function targetName(target: LimitTarget): string {
           {{ describe(chosen.when) }}.
         } @else if (chosen.kind === 'blocks') {
           Each of <b>{{ name(chosen) }}</b> keeps its own condition until one is applied to all.
+        } @else if (chosen.kind === 'whole') {
+          <b>{{ name(chosen) }}</b> applies wherever it is placed. A condition here holds in every outline and
+          placement.
         } @else if (standing()) {
           <b>{{ name(chosen) }}</b> has no condition of its own; its stamp has one.
         } @else {
@@ -160,13 +164,13 @@ export class AppliesWhen {
   protected readonly name = targetName;
   protected readonly stamp = computed(() => {
     const target = this.target();
-    return target && target.kind !== 'column' ? (target.stamp ?? '') : '';
+    return target && 'stamp' in target ? (target.stamp ?? '') : '';
   });
   /** What can be put on the target: nothing, and the stamps that may stand there; empty where none can. */
   protected readonly stamps = computed(() => {
     const target = this.target();
     const all = this.lens.variation().stamps;
-    if (!target || target.kind === 'column' || target.stamp === undefined) return [];
+    if (!target || !('stamp' in target) || target.stamp === undefined) return [];
     const place = target.kind === 'words' ? 'phrases' : 'blocks';
     const fitting = all.filter(({ on, key }) => on === 'both' || on === place || key === target.stamp);
     return fitting.length === 0 ? [] : [{ key: '', title: 'none' }, ...fitting];

@@ -1,4 +1,5 @@
 import { checkBody, contentSchema, makeNode, makeText, Selector, tidyBody, type ContentNode } from '@allomorph/core';
+import { undo } from 'prosemirror-history';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
 import {
   insertBlock,
@@ -121,6 +122,7 @@ describe('Limiting content', () => {
     const list = makeNode('bullet_list', null, [makeNode('list_item', null, [p('some words')])]);
     const selected = limitTargets(at(editorOn(topic(list)), 'words', true));
     expect(selected.map((target) => ('type' in target ? target.type : target.kind))).toEqual([
+      'topic',
       'bullet_list',
       'list_item',
       'paragraph',
@@ -141,19 +143,41 @@ describe('Limiting content', () => {
     expect(JSON.stringify(freed.doc.toJSON())).not.toContain('os is mac');
 
     const block = editorOn(topic(p('x')), 'x');
-    const [paragraph] = limitTargets(block);
+    const paragraph = limitTargets(block).at(-1);
     const limited = after(block, limit(paragraph as NonNullable<typeof paragraph>, 'os is linux'));
     expect(limited.doc.child(1).attrs['when']).toBe('os is linux');
+  });
+});
+
+describe('A condition on the whole component', () => {
+  it('is offered wherever the cursor is, in the title alone, and can be undone', () => {
+    const inText = editorOn(topic(p('one')), 'one');
+    const [whole, ...blocks] = limitTargets(inText);
+    expect(whole).toEqual({ kind: 'whole', type: 'topic', when: null });
+    expect(blocks.length).toBe(1);
+    const limited = after(inText, limit(whole as NonNullable<typeof whole>, 'os is mac'));
+    expect(limitTargets(limited)[0]?.when).toBe('os is mac');
+    expect((tidyBody(limited.doc.toJSON() as ContentNode).attrs ?? {})['when']).toBe('os is mac');
+    expect(after(limited, undo).doc.attrs['when']).toBeNull();
+    const inTitle = limitTargets(at(inText, 'T'));
+    expect(inTitle[likelyTarget(inTitle)]?.kind).toBe('whole');
+  });
+
+  it('leaves the page out as one', () => {
+    const state = editorOn({ ...topic(p('one')), attrs: { when: 'os is mac' } });
+    const linux = new Selector(vocabulary, { axes: { os: { default: 'out', in: ['linux'] } } });
+    const seen = state.apply(state.tr.setMeta(lensKey, { lens: { selector: linux, vocabulary, mode: 'ghost' } }));
+    expect([outOnPage(state), outOnPage(seen)]).toEqual([0, 1]);
   });
 });
 
 describe('Stamps', () => {
   it('are put on blocks and words, and taken away again, whatever else limits them', () => {
     const block = editorOn(topic(p('x', { when: 'os is mac' })), 'x');
-    const [paragraph] = limitTargets(block) as [LimitTarget];
+    const paragraph = limitTargets(block).at(-1) as LimitTarget;
     const stamped = after(block, putStamp(paragraph, 'trained'));
     expect(stamped.doc.child(1).attrs).toEqual(jasmine.objectContaining({ when: 'os is mac', stamp: 'trained' }));
-    const [again] = limitTargets(stamped) as [LimitTarget];
+    const again = limitTargets(stamped).at(-1) as LimitTarget;
     expect(again).toEqual(jasmine.objectContaining({ when: 'os is mac', stamp: 'trained' }));
     expect(after(stamped, putStamp(again, null)).doc.child(1).attrs['stamp']).toBeNull();
 
@@ -184,7 +208,7 @@ describe('Stamps', () => {
 describe('Moving and removing blocks', () => {
   it('keeps the title first and a paragraph where one is needed', () => {
     const state = editorOn(topic(p('a'), p('b')), 'a');
-    const [target] = limitTargets(state);
+    const target = limitTargets(state).at(-1);
     const position = target?.kind === 'block' ? target.position : -1;
     expect(shape(after(state, moveBlock(position, 1)))).toBe('paragraph[b] paragraph[a]');
     expect(moveBlock(position, -1)(state)).toBeFalse();
@@ -230,7 +254,7 @@ describe('The lens on the page', () => {
 
   it('follows the text while it is written', () => {
     const state = look(editorOn(topic(p('x', { when: 'os is mac' })), 'x'), through('linux'));
-    const [target] = limitTargets(state);
+    const target = limitTargets(state).at(-1);
     const freed = after(state, limit(target as NonNullable<typeof target>, null));
     expect(outOnPage(freed)).toBe(0);
   });

@@ -177,6 +177,8 @@ export function putLink(href: string | null): Command {
 /** What a condition can be put on: words, a block of the chain that the cursor stands in, or a column of a table. */
 export type LimitTarget =
   | ColumnTarget
+  /** The component itself, wherever it stands. */
+  | { readonly kind: 'whole'; readonly type: string; readonly when: string | null }
   | {
       readonly kind: 'words';
       readonly from: number;
@@ -203,7 +205,10 @@ export type LimitTarget =
 /** The chain of blocks that the selection stands in, outermost first, and the words where there are any. */
 export function limitTargets(state: EditorState): readonly LimitTarget[] {
   const { selection } = state;
-  const targets: LimitTarget[] = [];
+  const { doc } = state;
+  const targets: LimitTarget[] = [
+    { kind: 'whole', type: doc.type.name, when: (doc.attrs['when'] as string | null) ?? null },
+  ];
   const { $from } = selection;
   for (let depth = 1; depth <= $from.depth; depth += 1) {
     const node = $from.node(depth);
@@ -311,7 +316,8 @@ export function limit(target: LimitTarget, when: string | null): Command {
   if (target.kind === 'column') return limitColumn(target, when);
   return (state, dispatch) => {
     const { tr } = state;
-    if (target.kind === 'words') {
+    if (target.kind === 'whole') tr.setDocAttribute('when', when);
+    else if (target.kind === 'words') {
       tr.removeMark(target.from, target.to, markType('condition'));
       if (when !== null) tr.addMark(target.from, target.to, markType('condition').create({ when }));
     } else {
@@ -330,7 +336,7 @@ export function limit(target: LimitTarget, when: string | null): Command {
 export function putStamp(target: LimitTarget, stamp: string | null): Command {
   return (state, dispatch) => {
     const { tr } = state;
-    if (target.kind === 'column') return false;
+    if (target.kind === 'column' || target.kind === 'whole') return false;
     if (target.kind === 'words') {
       tr.removeMark(target.from, target.to, markType('stamp'));
       if (stamp !== null) tr.addMark(target.from, target.to, markType('stamp').create({ stamp }));

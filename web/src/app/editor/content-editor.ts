@@ -333,12 +333,7 @@ export class ContentEditor {
     const vocabulary = this.lens.vocabulary();
     const origin = view.dom.getBoundingClientRect().top;
     const strips: Strip[] = [];
-    view.state.doc.descendants((node, position) => {
-      if (node.isInline) return false;
-      const when = conditionOn(node);
-      if (when === null) return true;
-      const dom = view.nodeDOM(position);
-      if (!(dom instanceof HTMLElement)) return true;
+    const addStrips = (when: string, dom: HTMLElement): void => {
       const box = dom.getBoundingClientRect();
       for (const lane of lanesOf(when, vocabulary)) {
         strips.push({
@@ -351,6 +346,14 @@ export class ContentEditor {
           title: `Applies only to ${describeCondition(when, vocabulary)}`,
         });
       }
+    };
+    const own = conditionOn(view.state.doc);
+    if (own !== null) addStrips(own, view.dom);
+    view.state.doc.descendants((node, position) => {
+      if (node.isInline) return false;
+      const when = conditionOn(node);
+      const dom = when === null ? null : view.nodeDOM(position);
+      if (when !== null && dom instanceof HTMLElement) addStrips(when, dom);
       return true;
     });
     this.strips.set(strips);

@@ -4,6 +4,7 @@ import {
   contentBody,
   contentSchema,
   paragraphOf,
+  ownCondition,
   placedPart,
   type Component,
   type ContentNode,
@@ -104,7 +105,13 @@ function drawInlinePlacement(node: Node, drawing: Drawing, stack: readonly strin
   const element = leaf('inline-seam', '', `Snippet “${placed.title}”, ${modeText(node)}`);
   if (stack.includes(key) || stack.length > deepest) element.textContent = '…';
   else element.append(drawNodes(placed.body as ContentNode, drawing, [...stack, key]));
+  if (isOut(placed, drawing)) element.classList.add(`out-inline-${drawing.mode === 'fold' ? 'fold' : 'ghost'}`);
   return element;
+}
+
+/** Whether the lens leaves a component out by its own condition. */
+function isOut(component: Component, { selector }: Drawing): boolean {
+  return selector !== null && !selector.holds(ownCondition(component));
 }
 
 function placedComponent(node: Node, { library }: Drawing): Component | undefined {
@@ -176,6 +183,7 @@ function drawSlot(node: Node, drawing: Drawing, stack: readonly string[]): HTMLE
   const content = document.createElement('div');
   content.className = 'seam-content';
   content.append(drawNodes(shown.body as ContentNode, drawing, [...stack, shown.key]));
+  if (isOut(shown, drawing)) for (const each of content.children) markAsOut(each as HTMLElement, drawing.mode);
   seam.append(content);
   return seam;
 }

@@ -40,6 +40,16 @@ export function lensPlugin(initial: PageLens): Plugin<LensState> {
       },
     },
     props: {
+      // The page itself is out where its own condition says so.
+      attributes: (state): Record<string, string> => {
+        const lens = lensKey.getState(state)?.lens;
+        const when = conditionOn(state.doc);
+        if (!lens?.selector || when === null || lens.selector.holds(when)) return {};
+        return {
+          class: 'whole-out',
+          'data-out': `Out: all of it applies only to ${describeCondition(when, lens.vocabulary)}`,
+        };
+      },
       decorations: (state) => lensKey.getState(state)?.decorations,
       handleDOMEvents: {
         mousedown: (view, event) => {
@@ -108,6 +118,8 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
     if (node.type.name === 'table_grid') outColumns(node, position, selector, leaveOut);
     return true;
   };
+  const own = conditionOn(doc);
+  if (selector && own !== null && !selector.holds(own)) out += 1;
   doc.descendants((node, position, parent) => visit(node, position, parent));
   return { lens, opened, decorations: DecorationSet.create(doc, decorations), out };
 }

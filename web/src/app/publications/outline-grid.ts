@@ -58,6 +58,8 @@ export class OutlineGrid {
   readonly cellOf = input.required<(column: string, entry: string) => GridCell>();
   readonly titleOf = input.required<(entry: OutlineEntry) => string>();
   readonly isOut = input.required<(entry: OutlineEntry) => boolean>();
+  /** The conditions that topics bear wherever they stand, by their keys. */
+  readonly ownConditions = input<Readonly<Record<string, string>>>({});
   readonly editable = input(false);
   readonly chosen = model<string | null>(null);
   readonly changed = output<readonly OutlineEntry[]>();

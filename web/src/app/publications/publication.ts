@@ -38,6 +38,7 @@ import { ComponentTitles } from '../shared/component-titles';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
 import { latest } from '../shared/latest';
+import { describeCondition } from '../shared/lanes';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { More } from '../shared/more';
@@ -187,12 +188,13 @@ export class PublicationPlace implements HoldsWork {
   private readonly covered = computed(() => {
     const entries = this.entries();
     const [profiles, vocabulary] = [this.lens.variation().profiles, this.lens.vocabulary()];
+    const own = this.ownConditions();
     const known = new Map<string, ReadonlySet<string>>();
     return (variant: StoredVariant): ReadonlySet<string> => {
       let found = known.get(variant.profile);
       if (!found) {
         const profile = profiles.find((each) => each.key === variant.profile);
-        found = profile ? entriesIn(entries, new Selector(vocabulary, profile)) : new Set();
+        found = profile ? entriesIn(entries, new Selector(vocabulary, profile), own) : new Set();
         known.set(variant.profile, found);
       }
       return found;
@@ -207,6 +209,8 @@ export class PublicationPlace implements HoldsWork {
     stream: ({ params }) => this.api.coverage(params.key).pipe(catchError(() => of(null))),
   });
   private readonly savedCoverage = latest(this.saved, null);
+  /** What topics of the outline say of themselves, as they are saved. */
+  protected readonly ownConditions = computed(() => this.savedCoverage()?.ownConditions ?? {});
   /** The same, to look up by variant and entry. */
   private readonly savedCells = computed(() => {
     const coverage = this.savedCoverage();
@@ -234,7 +238,7 @@ export class PublicationPlace implements HoldsWork {
   /** Entries that the lens leaves out; null without a lens. */
   private readonly throughLens = computed(() => {
     const selector = this.lens.selector();
-    return selector ? entriesIn(this.entries(), selector) : null;
+    return selector ? entriesIn(this.entries(), selector, this.ownConditions()) : null;
   });
   protected readonly chosen = computed(
     () => flattenEntries(this.entries()).find(({ entry }) => entry.id === this.chosenId())?.entry ?? null,
@@ -302,7 +306,7 @@ export class PublicationPlace implements HoldsWork {
       const variant = variants.get(column);
       const title = variant?.title ?? '';
       if (!variant || !covered(variant).has(entry))
-        return { share: 0, word: 'out', title: `${title}: left out by a condition on this entry or above` };
+        return { share: 0, word: 'out', title: `${title}: left out by a condition on this entry, its topic or above` };
       const row = cells.row.get(entry);
       const blocks = row?.cells[cells.column.get(column) ?? -1]?.blocks;
       if (!row || blocks === undefined || row.blocks === 0 || blocks === row.blocks)
@@ -409,6 +413,10 @@ export class PublicationPlace implements HoldsWork {
     );
   }
 
+  protected inWords(when: string): string {
+    return describeCondition(when, this.lens.vocabulary());
+  }
+
   protected profileTitle(key: string): string {
     return this.lens.variation().profiles.find((profile) => profile.key === key)?.title ?? key;
   }
@@ -439,12 +447,20 @@ export class PublicationPlace implements HoldsWork {
   }
 }
 
-/** The ids of the entries that a selector lets through, with all entries above them. */
-function entriesIn(entries: readonly OutlineEntry[], selector: Selector): ReadonlySet<string> {
+/**
+ * The ids of the entries that a selector lets through, with all entries above them.
+ * @param own the conditions that topics bear wherever they stand, by their keys
+ */
+function entriesIn(
+  entries: readonly OutlineEntry[],
+  selector: Selector,
+  own: Readonly<Record<string, string>>,
+): ReadonlySet<string> {
   const found = new Set<string>();
   const visit = (list: readonly OutlineEntry[]): void => {
     for (const entry of list) {
-      if (!selector.holds(entry.when ?? null)) continue;
+      const ofTopic = entry.publication === undefined && entry.topic !== undefined ? own[entry.topic] : undefined;
+      if (!selector.holds(entry.when ?? null) || !selector.holds(ofTopic ?? null)) continue;
       found.add(entry.id);
       visit(entry.entries ?? []);
     }

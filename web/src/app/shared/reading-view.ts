@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DomSanitizer } from '@angular/platform-browser';
-import type { ComponentClosure } from '@allomorph/core';
+import { ownCondition, type ComponentClosure } from '@allomorph/core';
 import DOMPurify from 'dompurify';
+import { describeCondition } from './lanes';
 import { Lens } from './lens';
 import { Readings } from './readings';
 import { wordCount } from './word-count';
@@ -14,6 +15,9 @@ import { Wording } from './wording';
   template: `
     @for (problem of reading().problems; track $index) {
       <p class="problem" [class.error]="problem.severity === 'error'">{{ problem.message }}</p>
+    }
+    @if (out(); as text) {
+      <p class="problem">{{ text }}</p>
     }
     <p class="count">{{ count() }}</p>
     <div class="content" [innerHTML]="html()"></div>
@@ -58,6 +62,14 @@ export class ReadingView {
     const words = wordCount(text, this.lens.recipe()?.language ?? 'en');
     const through = this.lens.current()?.title;
     return `${this.wording.count(words, 'word', 'words')} as read${through === undefined ? '' : ` in ${through}`}.`;
+  });
+  /** Why nothing of it is read, where its own condition says so. */
+  protected readonly out = computed(() => {
+    const when = ownCondition(this.closure().component);
+    const selector = this.lens.selector();
+    if (when === null || !selector || selector.holds(when)) return '';
+    const through = this.lens.current()?.title ?? 'this lens';
+    return `It is not in ${through}: it applies only to ${describeCondition(when, this.lens.vocabulary())}.`;
   });
   protected readonly html = computed(() => this.sanitizer.bypassSecurityTrustHtml(this.clean()));
 }
