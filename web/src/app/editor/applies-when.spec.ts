@@ -3,6 +3,7 @@ import { Lens } from '../shared/lens';
 import { configure, testAxes } from '../shared/testing';
 import { AppliesWhen } from './applies-when';
 import type { LimitTarget } from './commands';
+import type { StoredVariant } from '@allomorph/core';
 
 describe('Applies when', () => {
   const setUp = async (targets: readonly LimitTarget[]) => {
@@ -45,6 +46,43 @@ describe('Applies when', () => {
     await press('Dunlin 2');
     await press('Apply');
     expect(applied).toEqual([{ target: block('bullet_list', 1), when: 'product is two' }]);
+  });
+
+  it('puts a condition that was used before on another block with one click', async () => {
+    sessionStorage.removeItem('allomorph.recent-conditions');
+    const { host, press, applied, move } = await setUp([block('paragraph', 3)]);
+    await press('Dunlin 2');
+    await press('Apply');
+    await move([block('paragraph', 9)]);
+    const [again] = host.querySelectorAll<HTMLButtonElement>('.before button');
+    expect(again?.textContent).toContain('Dunlin 2');
+    again?.click();
+    expect(applied.at(-1)).toEqual({ target: block('paragraph', 9), when: 'product is two' });
+  });
+
+  it('counts the variants that the place is in, with what is being chosen, and not through an earlier branch', async () => {
+    const variant = (title: string, profile: string) => ({ id: title, title, profile }) as unknown as StoredVariant;
+    const branch = { ...block('branch', 2, null), unless: ['product is two'] } as LimitTarget;
+    const { host, press, move } = await setUp([block('paragraph', 3)]);
+    const lens = TestBed.inject(Lens);
+    const only = (product: string) => ({ axes: { product: { default: 'out' as const, in: [product] } } });
+    lens.variation.set({
+      axes: testAxes,
+      profiles: [
+        { revision: 1, key: 'a', title: 'A', ...only('two') },
+        { revision: 1, key: 'b', title: 'B', ...only('four') },
+      ],
+      designs: [],
+      stamps: [],
+    });
+    lens.variants.set([variant('For two', 'a'), variant('For four', 'b'), variant('Again four', 'b')]);
+    await move([block('paragraph', 4)]);
+    const told = (): string => host.querySelector('.variants')?.textContent.replace(/\s+/g, ' ').trim() ?? '';
+    expect(told()).toContain('In 3 of 3 variants');
+    await press('Dunlin 2');
+    expect(told()).toBe('In 1 of 3 variants, once applied For two');
+    await move([branch, block('paragraph', 5)]);
+    expect(told()).toBe('In 2 of 3 variants For fourAgain four');
   });
 
   it('says in words what applies, and takes it away', async () => {

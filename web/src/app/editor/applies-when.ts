@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { printCondition, standingCondition } from '@allomorph/core';
+import { conditionOn, printCondition, Selector, standingCondition } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Select } from 'primeng/select';
 import { ConditionField } from '../shared/condition-field';
+import { LaneChips } from '../shared/lane-chips';
 import { describeCondition } from '../shared/lanes';
 import { Lens } from '../shared/lens';
+import { RecentConditions } from '../shared/recent-conditions';
 import { likelyTarget, type LimitTarget } from './commands';
 
 /** What a target is called in the panel. */
@@ -16,11 +18,17 @@ export function targetName(target: LimitTarget): string {
   return target.kind === 'column' ? `column ${target.column + 1}` : target.type.replaceAll('_', ' ');
 }
 
+function isIn(target: LimitTarget, selector: Selector): boolean {
+  const stamp = 'stamp' in target ? (target.stamp ?? null) : null;
+  if ('unless' in target && target.unless?.some((when) => selector.holds(when))) return false;
+  return selector.holds(conditionOn({ attrs: { when: target.when, stamp } }));
+}
+
 /** Says under which condition the chosen block or words apply, and changes it. */
 @Component({
   selector: 'al-applies-when',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, ConditionField, Select],
+  imports: [FormsModule, Button, ConditionField, LaneChips, Select],
   template: `
     @if (target(); as chosen) {
       <div class="targets" role="radiogroup" aria-label="What the condition is on">
@@ -55,22 +63,45 @@ export function targetName(target: LimitTarget): string {
         }
       </p>
       <al-condition-field [value]="chosen.when" [subject]="subject().name" (changed)="pending.set($event)" />
+      @if (variants(); as where) {
+        <details class="variants">
+          <summary>
+            In <b>{{ where.titles.length }}</b> of {{ where.all }} variants{{
+              pending() === chosen.when ? '' : ', once applied'
+            }}
+          </summary>
+          <ul>
+            @for (title of where.titles; track $index) {
+              <li>{{ title }}</li>
+            } @empty {
+              <li>In none of them.</li>
+            }
+          </ul>
+        </details>
+      }
       <div class="end">
         @if (chosen.when) {
-          <p-button
-            label="Take away"
-            size="small"
-            [text]="true"
-            (onClick)="apply.emit({ target: chosen, when: null })"
-          />
+          <p-button label="Take away" size="small" [text]="true" (onClick)="put(chosen, null)" />
         }
         <p-button
           label="Apply"
           size="small"
           [disabled]="pending() === chosen.when"
-          (onClick)="apply.emit({ target: chosen, when: pending() })"
+          (onClick)="put(chosen, pending())"
         />
       </div>
+      @if (usedBefore(); as list) {
+        @if (list.length > 0) {
+          <div class="before" role="group" aria-label="Conditions used before">
+            <span>Used before, put on with one click:</span>
+            @for (when of list; track when) {
+              <button type="button" [disabled]="when === chosen.when" (click)="put(chosen, when)">
+                <al-lane-chips [conditions]="[when]" /> {{ describe(when) }}
+              </button>
+            }
+          </div>
+        }
+      }
       @if (stamps().length > 0) {
         <div class="stamp">
           Stamp
@@ -136,6 +167,48 @@ export function targetName(target: LimitTarget): string {
     .stamp p-select {
       flex: 1;
     }
+    .variants {
+      margin: 0.6rem 0 0;
+    }
+    .variants summary {
+      cursor: pointer;
+    }
+    .variants ul {
+      margin: 0.3rem 0;
+      padding-left: 1.2rem;
+      max-height: 9rem;
+      overflow: auto;
+    }
+    .before {
+      margin-top: 0.9rem;
+      padding-top: 0.6rem;
+      border-top: 1px solid var(--line);
+    }
+    .before span {
+      color: var(--soft);
+      font-size: 0.88rem;
+    }
+    .before button {
+      display: flex;
+      align-items: center;
+      gap: 0.5rem;
+      width: 100%;
+      text-align: left;
+      font: inherit;
+      color: inherit;
+      background: none;
+      border: 0;
+      border-radius: 3px;
+      padding: 0.2rem 0.3rem;
+      cursor: pointer;
+    }
+    .before button:hover:not([disabled]) {
+      background: var(--tint);
+    }
+    .before button[disabled] {
+      color: var(--soft);
+      cursor: default;
+    }
     .end {
       display: flex;
       justify-content: flex-end;
@@ -146,9 +219,12 @@ export function targetName(target: LimitTarget): string {
 })
 export class AppliesWhen {
   private readonly lens = inject(Lens);
+  private readonly recent = inject(RecentConditions);
 
   readonly targets = input.required<readonly LimitTarget[]>();
   readonly apply = output<{ readonly target: LimitTarget; readonly when: string | null }>();
+  /** The conditions that stand in the component, repeats included. */
+  readonly inUse = input<readonly string[]>([]);
   protected readonly index = linkedSignal(() => likelyTarget(this.targets()));
   protected readonly target = computed(() => this.targets()[this.index()] ?? null);
   /** What is being limited: what was chosen for one target is never put on another. */
@@ -161,6 +237,32 @@ export class AppliesWhen {
   );
   protected readonly pending = linkedSignal<string | null>(() => this.subject().when);
   readonly stamped = output<{ readonly target: LimitTarget; readonly stamp: string | null }>();
+  /** Those applied last, then those that the component has most; six are enough to choose from. */
+  protected readonly usedBefore = computed(() => {
+    const counts = new Map<string, number>();
+    for (const when of this.inUse()) counts.set(when, (counts.get(when) ?? 0) + 1);
+    const frequent = [...counts].sort(([, a], [, b]) => b - a).map(([when]) => when);
+    return [...new Set([...this.recent.conditions(), ...frequent])].slice(0, 6);
+  });
+  private readonly selectors = computed(() => {
+    const { profiles } = this.lens.variation();
+    const vocabulary = this.lens.vocabulary();
+    const made = new Map(profiles.map((profile) => [profile.key, new Selector(vocabulary, profile)]));
+    return this.lens.variants().flatMap(({ title, profile }) => {
+      const selector = made.get(profile);
+      return selector ? [{ title, selector }] : [];
+    });
+  });
+  /** The variants that the place is in by all conditions around it in this component, and by the one that is being chosen. */
+  protected readonly variants = computed(() => {
+    const around = this.targets().slice(0, this.index());
+    const chosen = this.target();
+    const all = this.selectors();
+    if (!chosen || all.length === 0) return null;
+    const limits = [...around, { ...chosen, when: this.pending() }];
+    const found = all.filter(({ selector }) => limits.every((target) => isIn(target, selector)));
+    return { titles: found.map(({ title }) => title), all: all.length };
+  });
   protected readonly name = targetName;
   protected readonly stamp = computed(() => {
     const target = this.target();
@@ -181,6 +283,11 @@ export class AppliesWhen {
     const asked = key === '' ? '' : printCondition(standingCondition(key, this.lens.variation().stamps));
     return asked === '' ? '' : this.describe(asked);
   });
+
+  protected put(target: LimitTarget, when: string | null): void {
+    if (when !== null) this.recent.add(when);
+    this.apply.emit({ target, when });
+  }
 
   protected describe(when: string): string {
     return describeCondition(when, this.lens.vocabulary());

@@ -193,6 +193,8 @@ export type LimitTarget =
       readonly when: string | null;
       /** Undefined: it can bear none. */
       readonly stamp: string | null | undefined;
+      /** Of a branch: the conditions of those before it, none of which may hold. */
+      readonly unless?: readonly (string | null)[];
     }
   | {
       readonly kind: 'blocks';
@@ -212,7 +214,13 @@ export function limitTargets(state: EditorState): readonly LimitTarget[] {
   const { $from } = selection;
   for (let depth = 1; depth <= $from.depth; depth += 1) {
     const node = $from.node(depth);
-    if ('when' in node.attrs) targets.push(blockTarget($from.before(depth), node));
+    if ('when' in node.attrs) {
+      const target = blockTarget($from.before(depth), node);
+      const isBranch = node.type.name === 'branch';
+      targets.push(
+        isBranch ? { ...target, unless: branchesBefore($from.node(depth - 1), $from.index(depth - 1)) } : target,
+      );
+    }
     const column = node.type.name === 'table_grid' ? columnTarget($from, depth) : null;
     if (column) targets.push(column);
   }
@@ -248,6 +256,10 @@ function selectedBlocks({ selection: { $from, $to } }: EditorState): LimitTarget
   const [one] = bearing;
   const stamp = one && (bearing.every((block) => block.stamp === one.stamp) ? one.stamp : null);
   return { kind: 'blocks', positions: blocks.map((block) => block.position), when, stamp };
+}
+
+function branchesBefore(choice: Node, index: number): readonly (string | null)[] {
+  return choice.children.slice(0, index).map((branch) => (branch.attrs['when'] as string | null) || null);
 }
 
 function blockTarget(position: number, node: Node): Extract<LimitTarget, { readonly kind: 'block' }> {

@@ -28,6 +28,7 @@ import {
   type ComponentBody,
   type ComponentClosure,
   type ContentNode,
+  conditionsOf,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -192,6 +193,11 @@ export class EditorPlace implements HoldsWork {
   protected readonly targets = computed<readonly LimitTarget[]>(() => {
     const state = this.editor()?.state();
     return state ? limitTargets(state) : [];
+  });
+  /** The conditions on the page as it was opened, repeats included: what was applied since is remembered anyway. */
+  protected readonly conditionsInUse = computed(() => {
+    const body = this.body();
+    return body ? conditionsOf(body).map(({ when }) => when) : [];
   });
   protected readonly chain = computed(() => this.targets().filter((target) => target.kind === 'block'));
   private readonly selected = computed<SelectedNode | null>(() => {
