@@ -170,3 +170,29 @@ test.describe('In a narrow window', () => {
     await expect(page.locator('al-lens-chip')).toContainText('Dunlin 2, observers');
   });
 });
+
+test('The lens is a free pick of values, which stands in the address', async ({ page }) => {
+  await signIn(page, 'mara');
+  await page.goto('/edit/readings');
+  await lookThrough(page, 'Dunlin 2, observers, Europe');
+  const strip = page.getByRole('region', { name: 'Lens' });
+  await expect(page.getByRole('listbox')).toHaveCount(0);
+  await strip.locator('p-select').click();
+  await page.getByRole('option', { name: 'Pick values yourself' }).click();
+  // It begins with what was looked through.
+  await expect(
+    page.getByText('Wind', { exact: true }).locator('xpath=ancestor::*[contains(@class, "out")]'),
+  ).toHaveCount(1);
+  await strip.locator('p-multiselect').first().click();
+  await page.getByRole('option', { name: 'Dunlin 4X', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/lens=pick:.*product(=|%3D)dunlin-2(,|%2C)dunlin-4x/);
+  await expect(
+    page.getByText('Wind', { exact: true }).locator('xpath=ancestor::*[contains(@class, "out")]'),
+  ).toHaveCount(0);
+  await page.reload();
+  await expect(strip.getByRole('combobox', { name: 'Product' })).toHaveCount(1);
+  await expect(strip).toContainText('Dunlin 2, Dunlin 4X');
+  await page.keyboard.press('Alt+l');
+  await expect(strip).toContainText('All content is shown.');
+});

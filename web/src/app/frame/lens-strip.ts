@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import type { Axis } from '@allomorph/core';
+import { MultiSelect } from 'primeng/multiselect';
 import { Select } from 'primeng/select';
 import { SelectButton } from 'primeng/selectbutton';
 import { Bindings, keyText } from '../shared/bindings';
-import { Lens, type LensChoice, type LensMode } from '../shared/lens';
+import { Lens, ownPick, type LensChoice, type LensMode } from '../shared/lens';
+import { leavesOf } from '../shared/lens-pick';
 
 interface Group {
   readonly label: string;
@@ -14,12 +17,13 @@ interface Group {
 @Component({
   selector: 'al-lens-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Select, SelectButton],
+  imports: [FormsModule, MultiSelect, Select, SelectButton],
   host: { role: 'region', 'aria-label': 'Lens' },
   template: `
     <span class="what" id="lens-name">Lens</span>
     <p-select
       class="choice"
+      [class.short]="lens.pick()"
       ariaLabelledBy="lens-name"
       [options]="groups()"
       [group]="true"
@@ -28,12 +32,33 @@ interface Group {
       placeholder="Everything, no lens"
       [filter]="true"
       filterPlaceholder="Find a variant or profile"
+      [resetFilterOnHide]="true"
       [showClear]="true"
       scrollHeight="22rem"
       [ngModel]="lens.current()?.id ?? null"
       (ngModelChange)="lens.look($event)"
     />
-    @if (lens.current()) {
+    @if (lens.pick(); as pick) {
+      <div class="axes picked" role="group" aria-label="What is in">
+        @for (axis of lens.axes(); track axis.key) {
+          <p-multiselect
+            size="small"
+            appendTo="body"
+            [ariaLabel]="axis.title"
+            [options]="leaves(axis)"
+            optionLabel="title"
+            optionValue="key"
+            [placeholder]="axis.title + ': all'"
+            [maxSelectedLabels]="2"
+            [selectedItemsLabel]="axis.title + ': {0}'"
+            [showToggleAll]="false"
+            [filter]="leaves(axis).length > 12"
+            [ngModel]="pick[axis.key] ?? []"
+            (ngModelChange)="lens.pickValues(axis.key, $event)"
+          />
+        }
+      </div>
+    } @else if (lens.current()) {
       <ul class="axes" aria-label="What is in">
         @for (axis of lens.axisTexts(); track axis.axis) {
           <li>
@@ -41,6 +66,8 @@ interface Group {
           </li>
         }
       </ul>
+    }
+    @if (lens.current()) {
       @if (lens.hidden(); as hidden) {
         <span class="count" aria-live="polite"
           >{{ hidden.count }} {{ plural[hidden.what][hidden.count === 1 ? 0 : 1] }} out</span
@@ -91,6 +118,9 @@ interface Group {
       width: 21rem;
       flex: none;
     }
+    .choice.short {
+      width: 13.5rem;
+    }
     .axes {
       list-style: none;
       margin: 0;
@@ -105,6 +135,15 @@ interface Group {
     .axes li {
       overflow: hidden;
       text-overflow: ellipsis;
+    }
+    .picked {
+      gap: 0.5rem;
+      overflow: visible;
+      flex-wrap: wrap;
+    }
+    .picked p-multiselect {
+      min-width: 6rem;
+      flex: 0 1 10.5rem;
     }
     .axes b {
       color: var(--soft);
@@ -142,13 +181,16 @@ export class LensStrip {
   protected readonly lens = inject(Lens);
   private readonly bindings = inject(Bindings);
   protected readonly key = computed(() => keyText(this.bindings.keyFor('lens')));
+  protected readonly leaves = (axis: Axis): { key: string; title: string }[] => [...leavesOf(axis)];
   protected readonly plural = { block: ['block', 'blocks'], entry: ['entry', 'entries'] } as const;
   protected readonly modes: { label: string; value: LensMode }[] = [
     { label: 'Ghost', value: 'ghost' },
     { label: 'Fold', value: 'fold' },
   ];
   protected readonly groups = computed<Group[]>(() => {
-    const groups = new Map<string, LensChoice[]>();
+    const groups = new Map<string, Pick<LensChoice, 'id' | 'title'>[]>([
+      [ownPick, [{ id: this.lens.pickFromHere(), title: 'Pick values yourself' }]],
+    ]);
     for (const choice of this.lens.choices()) groups.set(choice.group, [...(groups.get(choice.group) ?? []), choice]);
     return [...groups].map(([label, items]) => ({
       label,

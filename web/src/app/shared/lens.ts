@@ -16,6 +16,7 @@ import {
 } from '@allomorph/core';
 import { forkJoin, type Observable, tap } from 'rxjs';
 import { Api } from './api';
+import { pickId, pickOf, pickOfProfile, profileOfPick } from './lens-pick';
 
 /** How content that the lens leaves out is drawn. */
 export type LensMode = 'ghost' | 'fold';
@@ -31,6 +32,9 @@ export interface LensChoice {
 }
 
 const lensColours = ['#7a2f6b', '#1d4f91', '#8a3b12', '#3b6420', '#7c1f3f', '#4a4390'] as const;
+/** What a lens is called whose values are picked freely. */
+export const ownPick = 'Own pick';
+const pickColour = '#5b4a1f';
 const stored = 'allomorph.lens';
 
 /** The vocabulary, and the lens through which content is looked at. One for the whole window. */
@@ -67,9 +71,23 @@ export class Lens {
       variant: null,
     })),
   ]);
-  readonly current = computed(() => this.choices().find((choice) => choice.id === this.chosen()) ?? null);
+  readonly current = computed(() => this.choices().find((choice) => choice.id === this.chosen()) ?? this.picked());
+  /** The values that are picked freely; null where a variant or profile is looked through, or nothing. */
+  readonly pick = computed(() => pickOf(this.chosen()));
+  /** A free pick as a lens. */
+  private readonly picked = computed<LensChoice | null>(() => {
+    const [id, pick] = [this.chosen(), this.pick()];
+    if (id === null || !pick) return null;
+    return { id, title: ownPick, group: ownPick, profile: profileOfPick(this.axes(), pick), variant: null };
+  });
+  /** The id of a free pick that begins with what is looked through now. */
+  readonly pickFromHere = computed(() => {
+    const lens = this.current();
+    return this.pick() && lens ? lens.id : pickId(lens ? pickOfProfile(this.axes(), lens.profile) : {});
+  });
   readonly colour = computed(() => {
     const index = this.choices().findIndex((choice) => choice.id === this.chosen());
+    if (index < 0 && this.pick()) return pickColour;
     return index < 0 ? null : (lensColours[index % lensColours.length] ?? null);
   });
   /** Decides conditions as the lens does; null without a lens. */
@@ -163,6 +181,11 @@ export class Lens {
   /** Looks through what an address names. */
   show(id: string | null): void {
     this.chosen.set(id);
+  }
+
+  /** Picks the values of an axis, all others as they are; none: the whole axis is in. */
+  pickValues(axis: string, values: readonly string[]): void {
+    this.chosen.set(pickId({ ...this.pick(), [axis]: values }));
   }
 
   look(id: string | null): void {
