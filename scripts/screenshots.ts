@@ -29,7 +29,7 @@ const open = async (path: string): Promise<void> => {
 await open('/sign-in');
 await shot('sign-in');
 await signIn(page, 'tomasz');
-await page.getByLabel('Find in the library').fill('mains');
+await page.getByLabel('Find in the library').fill('mains voltge');
 await page.waitForTimeout(600);
 await page.getByRole('row').filter({ hasText: 'Warning: mains voltage' }).first().click();
 await shot('library');
@@ -69,7 +69,7 @@ await sheet(page)
 await page.keyboard.press('Home');
 await page.keyboard.type('Switch the station off. ');
 await page.getByRole('tab', { name: 'Reach' }).click();
-await page.waitForTimeout(4000);
+await page.getByText('Looking …').waitFor({ state: 'hidden', timeout: 120_000 });
 await shot('reach');
 await page.getByRole('button', { name: 'Save', exact: true }).click();
 await page.waitForTimeout(1500);

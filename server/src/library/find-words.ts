@@ -4,7 +4,7 @@ import type { Queryable } from '../db/database.js';
 /** A word that is looked for, with the words of the library that it may mean. */
 export interface AskedWord {
   readonly word: string;
-  /** Words of the library of the same stem, or with the word inside. */
+  /** Words of the library of the same stem; where it is none itself, also those with it inside. */
   readonly kin: readonly string[];
   /** Words of the library that it may be a slip of; only where nothing else is found. */
   readonly near: readonly string[];
@@ -16,7 +16,7 @@ export interface AskedWord {
 const mostWords = 8;
 const mostKin = 30;
 /** Shorter beginnings are looked for in titles and keys only: as texts go, they would be in most. */
-const leastBeginning = 3;
+export const leastBeginning = 3;
 
 /**
  * The words of a question as the library may have them.
@@ -41,6 +41,7 @@ export async function askedWords(
                union
                (select v.word from search_words v
                  where v.workspace = $1 and length(asked.word) > 2 and v.word like '%' || asked.word || '%'
+                   and not exists (select from search_words w where w.workspace = $1 and w.word = asked.word)
                  order by length(v.word), v.word limit ${mostKin})) kin) as kin
        from asked order by at`,
     [workspace, question, languages],

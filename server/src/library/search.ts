@@ -9,7 +9,7 @@ import {
   type ComponentRow,
 } from '@allomorph/core';
 import { likePattern, oneRow, type Queryable } from '../db/database.js';
-import { askedWords, searchQueries, wantedWords, type AskedWord } from './find-words.js';
+import { askedWords, leastBeginning, searchQueries, wantedWords, type AskedWord } from './find-words.js';
 
 interface Filter {
   readonly find: string;
@@ -34,6 +34,8 @@ interface Filter {
 const excerptLength = 220;
 /** Short enough for one line, so that what was found is seen. */
 const passageLength = 90;
+/** What so many components say themselves is not looked for behind placements and variables besides. */
+const mostFollowed = 1500;
 /** Values in values are shown down to this depth. */
 const shownDepth = 4;
 /** A passage is looked for in so much of a text. */
@@ -140,9 +142,10 @@ function foundIn(
   const fits = (column: string, query: string): string => `c.${column} @@ ${values.add(query)}::tsquery`;
   const hits = looked.map((asked, at) => {
     const [inTitle, inKey, anywhere] = (['A', 'B', ''] as const).map((weight) => searchQueries(asked, weight).any);
+    // Beginnings that are too short for texts are looked for in titles besides.
+    const short = asked.word.length < leastBeginning ? ` or ${fits('title_words', `${inTitle} | ${inKey}`)}` : '';
     return `select ${at} as at, c.key, true as itself from components c
-             where c.workspace = ${place} and c.deleted_at is null
-               and (${fits('words', anywhere ?? '')} or ${fits('title_words', `${inTitle} | ${inKey}`)})`;
+             where c.workspace = ${place} and c.deleted_at is null and (${fits('words', anywhere ?? '')}${short})`;
   });
   // Titles and keys are few words, which are quickly looked at for all that was found.
   const titleScores = looked.map((asked) => {
@@ -151,10 +154,14 @@ function foundIn(
               when ${fits('title_words', key.any)} then 12 else 0 end`;
   });
   return {
-    with: `with recursive reading (at, key, itself) as (
-        (${hits.join(' union all ')})
+    with: `with recursive hit as materialized (${hits.join(' union all ')}),
+      telling as materialized (select at from hit group by at having count(*) <= ${mostFollowed}),
+      reading (at, key, itself) as (
+        select at, key, itself from hit
         union
-        select r.at, f.source, false from reading r join component_references f on f.workspace = ${place} and f.target = r.key
+        select r.at, f.source, false
+          from reading r join telling on telling.at = r.at
+               join component_references f on f.workspace = ${place} and f.target = r.key
          where f.source_kind = 'component' and f.kind in ${readsThrough}),
       fits as materialized (
         select key, sum(case when itself then 8 else 1 end) as score
