@@ -6,6 +6,7 @@ export * from './assemble/join-spaces.js';
 export { problemOf } from './assemble/finding.js';
 export { referencesOfDesign, referencesOfSetting, type AssembledLook } from './assemble/look.js';
 export * from './content/body.js';
+export * from './content/duplicate.js';
 export * from './content/own-text.js';
 export * from './content/schema.js';
 export * from './content/schema-version.js';

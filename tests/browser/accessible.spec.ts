@@ -48,7 +48,9 @@ class Finder {
 const places = [
   ['/library?chosen=care', '.sheet >> text=Wipe the sensor head'],
   ['/library?find=zzzz', 'text=Nothing in the library fits.'],
+  ['/library?find=voltge&usage=often', 'al-filter-bar p-select'],
   ['/edit/care?panel=when', '.context >> text=Applies when'],
+  ['/edit/care?lens=pick:product%3Ddunlin-2', 'al-lens-strip p-multiselect, al-lens-chip'],
   ['/edit/care?panel=uses', '.direct a'],
   ['/edit/care?panel=reach', 'al-reach-panel'],
   ['/edit/care?panel=read', '.context al-reading-view'],

@@ -29,6 +29,16 @@ test.describe('The library', () => {
     await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(1);
   });
 
+  test('makes a new component of one', async ({ page }) => {
+    await signIn(page, 'ines');
+    await page.goto('/library?chosen=care');
+    const preview = page.getByRole('complementary', { name: 'Selected component' });
+    const title = (await preview.getByRole('heading', { level: 2 }).first().textContent())?.trim() ?? '';
+    await preview.getByRole('button', { name: 'Duplicate' }).click();
+    await expect(page).toHaveURL(/\/edit\//);
+    await expect(sheet(page).locator('[data-node=title]').first()).toHaveText(`${title} (copy)`);
+  });
+
   test('is reached from anywhere by the find box', async ({ page }) => {
     await signIn(page, 'ines');
     await page.keyboard.press('Control+k');

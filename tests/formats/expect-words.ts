@@ -41,8 +41,9 @@ export class WordShare {
   }
 
   expectAll(): void {
+    // Of few words one may be parted at the end of a page, where head and foot stand between its parts.
     expect(this.missing.length)
       .withContext(`${this.missing.slice(0, 100).join(' ')} of ${this.wanted}`)
-      .toBeLessThanOrEqual(this.wanted / 1000);
+      .toBeLessThanOrEqual(Math.max(1, this.wanted / 1000));
   }
 }

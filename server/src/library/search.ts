@@ -1,15 +1,7 @@
-import {
-  leavesIn,
-  marksIn,
-  parseCondition,
-  passageWith,
-  stampTarget,
-  type ComponentKind,
-  type ComponentList,
-  type ComponentRow,
-} from '@allomorph/core';
+import { leavesIn, parseCondition, stampTarget, type ComponentKind, type ComponentList } from '@allomorph/core';
 import { likePattern, oneRow, type Queryable } from '../db/database.js';
-import { askedWords, leastBeginning, searchQueries, wantedWords, type AskedWord } from './find-words.js';
+import { askedWords, leastBeginning, searchQueries, type AskedWord } from './find-words.js';
+import { readsThrough, shownRows, type FoundRow } from './found-rows.js';
 
 interface Filter {
   readonly find: string;
@@ -31,13 +23,8 @@ interface Filter {
   readonly limit: number;
 }
 
-const excerptLength = 220;
-/** Short enough for one line, so that what was found is seen. */
-const passageLength = 90;
 /** What so many components say themselves is not looked for behind placements and variables besides. */
 const mostFollowed = 1500;
-/** Values in values are shown down to this depth. */
-const shownDepth = 4;
 /** A passage is looked for in so much of a text. */
 const readForPassage = 40_000;
 
@@ -53,9 +40,6 @@ const usageIs: Readonly<Record<Exclude<Filter['usage'], 'any'>, string>> = {
   often: '> 1',
 };
 
-/** The kinds of references through which a component reads as another one does. */
-const readsThrough = `('placement', 'inline placement', 'variable', 'image', 'link')`;
-
 /** The values of a query, each put in once and named by its number. */
 class Values {
   readonly list: unknown[] = [];
@@ -64,19 +48,6 @@ class Values {
     this.list.push(value);
     return `$${this.list.length}`;
   }
-}
-
-interface Row {
-  readonly key: string;
-  readonly kind: ComponentKind;
-  readonly title: string;
-  readonly revision: number;
-  readonly text: string;
-  readonly conditions: string[];
-  readonly changed_at: Date;
-  readonly changed_by: string | null;
-  readonly uses: number;
-  readonly total: number;
 }
 
 /**
@@ -98,7 +69,7 @@ export async function listComponents(db: Queryable, workspace: string, filter: F
   const scope = `${found.with} select c.key, c.title, ${found.score} as score from components c ${found.join}
                   where ${[`c.workspace = ${place}`, 'c.deleted_at is null', ...conditions].join(' and ')}`;
   const counting = [...values.list];
-  const { rows } = await db.query<Row>(
+  const { rows } = await db.query<FoundRow & { total: number }>(
     `select c.key, c.kind, c.title, c.revision, left(c.text, ${looked.length > 0 ? readForPassage : 2000}) as text, c.conditions,
             c.changed_at, p.name as changed_by, (${usesOf})::integer as uses, page.total
        from (select found.key, row_number() over (order by found.score desc, lower(found.title), found.key) as position,
@@ -118,7 +89,7 @@ export async function listComponents(db: Queryable, workspace: string, filter: F
       : await oneRow<{ total: number }>(db, `select count(*)::integer as total from (${scope}) found`, counting));
   return {
     total: counted?.total ?? 0,
-    items: await shown(db, workspace, rows, looked),
+    items: await shownRows(db, workspace, rows, looked),
     mended: mended.map(({ word, near }) => ({ word, as: near })),
   };
 }
@@ -223,100 +194,4 @@ async function languagesOf(db: Queryable, workspace: string): Promise<readonly s
     [workspace],
   );
   return [...new Set(['en', ...rows.map(({ language }) => language)])];
-}
-
-/** Rows as they are shown: with a passage that reads as readers see it, what was found marked, and through what it was. */
-async function shown(
-  db: Queryable,
-  workspace: string,
-  rows: readonly Row[],
-  looked: readonly AskedWord[],
-): Promise<readonly ComponentRow[]> {
-  const wanted = wantedWords(looked);
-  const length = looked.length > 0 ? passageLength : excerptLength;
-  const keys = rows.map(({ key }) => key);
-  const used = await textsUsed(db, workspace, keys);
-  const items = rows.map((row): ComponentRow => {
-    const passage = passageWith(asRead(row.key, row.text, used), wanted, length);
-    return {
-      key: row.key,
-      kind: row.kind,
-      title: row.title,
-      revision: row.revision,
-      uses: row.uses,
-      conditions: row.conditions,
-      excerpt: passage.text,
-      titleMarks: marksIn(row.title, wanted),
-      excerptMarks: passage.marks,
-      through: null,
-      changedBy: row.changed_by ?? '',
-      changedAt: row.changed_at.toISOString(),
-    };
-  });
-  if (looked.length === 0) return items;
-  const silent = items.filter((item) => item.titleMarks.length + item.excerptMarks.length === 0).map(({ key }) => key);
-  const through = await saidThrough(db, workspace, silent, looked);
-  return items.map((item) => {
-    const other = through.get(item.key);
-    if (!other) return item;
-    const passage = passageWith(other.text, wanted, passageLength);
-    return { ...item, through: other.title, excerpt: passage.text, excerptMarks: passage.marks };
-  });
-}
-
-/** What components use, as it reads, by component and key. */
-type TextsUsed = ReadonlyMap<string, ReadonlyMap<string, string>>;
-
-/** A text in which the keys of what a component uses stand in brackets, as it reads. */
-function asRead(key: string, text: string, used: TextsUsed, depth = 0): string {
-  const names = depth < shownDepth ? used.get(key) : undefined;
-  if (!names) return text;
-  return text.replace(/\[([^[\]\s]+)\]/g, (whole, target: string) => {
-    const said = names.get(target);
-    return said === undefined ? whole : asRead(target, said, used, depth + 1);
-  });
-}
-
-/** What variables and phrases read where components use them (the first of their values), and the titles of all else. */
-async function textsUsed(
-  db: Queryable,
-  workspace: string,
-  keys: readonly string[],
-  known = new Map<string, Map<string, string>>(),
-): Promise<TextsUsed> {
-  const { rows } = await db.query<{ source: string; target: string; text: string }>(
-    `select distinct f.source, f.target, case when d.kind = 'variable' then left(split_part(d.text, ' · ', 1), 80)
-            when d.kind = 'snippet' and f.kind = 'inline placement' then left(d.text, 80) else '“' || d.title || '”' end as text
-       from component_references f join components d on d.workspace = f.workspace and d.key = f.target
-      where f.workspace = $1 and f.source_kind = 'component' and f.source = any($2) and f.kind in ${readsThrough}`,
-    [workspace, keys],
-  );
-  for (const { source, target, text } of rows) {
-    const names = known.get(source) ?? new Map<string, string>();
-    known.set(source, names.set(target, text));
-  }
-  const inside = new Set(
-    rows.filter(({ target, text }) => text.includes('[') && !known.has(target)).map((row) => row.target),
-  );
-  return inside.size === 0 ? known : textsUsed(db, workspace, [...inside], known);
-}
-
-/** Of components that do not say themselves what was looked for, the first that they place or use and that does. */
-async function saidThrough(
-  db: Queryable,
-  workspace: string,
-  keys: readonly string[],
-  looked: readonly AskedWord[],
-): Promise<ReadonlyMap<string, { readonly title: string; readonly text: string }>> {
-  if (keys.length === 0) return new Map();
-  const any = looked.map((asked) => `(${searchQueries(asked).any})`).join(' | ');
-  const { rows } = await db.query<{ source: string; title: string; text: string }>(
-    `select distinct on (f.source) f.source, d.title, left(d.text, 4000) as text
-       from component_references f join components d on d.workspace = f.workspace and d.key = f.target
-      where f.workspace = $1 and f.source_kind = 'component' and f.source = any($2) and f.kind in ${readsThrough}
-        and d.words @@ $3::tsquery
-      order by f.source, f.position`,
-    [workspace, keys, any],
-  );
-  return new Map(rows.map((row) => [row.source, row]));
 }

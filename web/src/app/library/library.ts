@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import {
+  duplicateBody,
   isVariableBody,
   plainText,
   type Component as LibraryComponent,
@@ -9,6 +10,7 @@ import {
   type ComponentRow,
   type ImageBody,
   type LinkBody,
+  type NewComponent,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Splitter } from 'primeng/splitter';
@@ -23,6 +25,7 @@ import { LaneChips } from '../shared/lane-chips';
 import { LazyRows } from '../shared/lazy-rows';
 import { Lens } from '../shared/lens';
 import { imageAddress } from '../shared/image-address';
+import { Notices } from '../shared/notices';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
@@ -60,6 +63,7 @@ export class LibraryPlace {
   private readonly lens = inject(Lens);
   private readonly router = inject(Router);
   private readonly deletion = inject(Deletion);
+  private readonly notices = inject(Notices);
   protected readonly session = inject(Session);
 
   protected readonly names = kindNames;
@@ -135,6 +139,17 @@ export class LibraryPlace {
   protected open(component: LibraryComponent): void {
     const { commands, query } = componentAddress(component.kind, component.key);
     void this.router.navigate([...commands], { queryParams: query ?? {} });
+  }
+
+  /** Makes a new component of one, and opens it to be named and changed. */
+  protected duplicate(component: LibraryComponent): void {
+    const { kind, labels } = component;
+    const title = `${component.title.slice(0, 290)} (copy)`;
+    const made = { kind, title, body: duplicateBody(component, title), ...(labels ? { labels } : {}) };
+    this.api.createComponent(made as NewComponent).subscribe({
+      next: (copy) => this.open(copy),
+      error: (error: unknown) => this.notices.failed(error),
+    });
   }
 
   protected remove(row: { readonly key: string; readonly title: string }): void {

@@ -16,7 +16,7 @@ import type { Span } from '@allomorph/core';
   styles: `
     mark {
       background: var(--found);
-      color: inherit;
+      color: var(--ink);
       border-radius: 2px;
     }
   `,
