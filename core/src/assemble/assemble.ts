@@ -5,6 +5,7 @@ import { ProblemList, type Problem } from '../model/problem.js';
 import type { OutlineEntry, Recipe } from '../model/publication.js';
 import type { Source } from '../model/source.js';
 import { flattenAssembled, type AssembledEntry, type AssembledPublication, type LeftOutEntry } from './assembled.js';
+import { conditionOfTopic } from '../select/select.js';
 import { Assembly } from './assembly.js';
 import { problemOf, type Finding } from './finding.js';
 import { assembleLook, type AssembledLook } from './look.js';
@@ -168,11 +169,10 @@ class OutlineAssembler {
   }
 
   /** Whether the condition of an entry and that of its topic hold; what they name and is not defined is reported. */
-  private isIn({ when, topic, publication }: OutlineEntry, id: string): boolean {
-    if (!this.holds(when ?? null, { component: null, block: null, entry: id })) return false;
-    // Where a publication stands, the topic is not shown.
-    if (topic === undefined || publication !== undefined) return true;
-    return this.holds(this.reading.ownCondition(topic), { component: topic, block: null, entry: null });
+  private isIn(entry: OutlineEntry, id: string): boolean {
+    if (!this.holds(entry.when ?? null, { component: null, block: null, entry: id })) return false;
+    const ofTopic = conditionOfTopic(entry, (topic) => this.reading.ownCondition(topic));
+    return this.holds(ofTopic, { component: entry.topic ?? null, block: null, entry: null });
   }
 
   private holds(when: string | null, place: Finding['place']): boolean {

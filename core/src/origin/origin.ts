@@ -8,7 +8,7 @@ import { numberAttr, textAttr, textOf } from '../model/node.js';
 import { flattenEntries, type OutlineEntry, type Recipe } from '../model/publication.js';
 import type { Source } from '../model/source.js';
 import { flattenTree } from '../model/tree.js';
-import { conditionOfTopic } from '../select/select.js';
+import { conditionOfTopic, ownCondition } from '../select/select.js';
 import { bothConditions } from '../variation/condition-syntax.js';
 import { blockFacts, type BlockFacts, type OriginCondition } from './block-facts.js';
 import { occurrencesIn, type PlacedComponent } from './occurrences.js';
@@ -147,8 +147,8 @@ export class OriginTeller {
     ): void => {
       for (const entry of entries) {
         const id = prefix + entry.id;
-        const topic = entry.topic === undefined ? undefined : source.library.component(entry.topic);
-        const when = bothConditions(entry.when || null, conditionOfTopic(entry, topic));
+        const ofTopic = conditionOfTopic(entry, (topic) => ownCondition(source.library.component(topic)));
+        const when = bothConditions(entry.when || null, ofTopic);
         const path = [...above, { entry: id, title: this.titleOf(entry), when, holds: this.holds(when) }];
         visit(id, path, entry);
         const nested = entry.publication === undefined ? undefined : source.publications.get(entry.publication);

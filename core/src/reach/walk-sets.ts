@@ -5,7 +5,15 @@ import { handlerFor, kindSpec, type ForEachKind } from '../model/kinds.js';
 import { paragraphOf, childrenOf, numberAttr, textAttr, type ContentNode } from '../model/node.js';
 import type { OutlineEntry, Publication } from '../model/publication.js';
 import type { Source } from '../model/source.js';
-import { branchesOf, conditionOfTopic, ownSet, placedPart, remainsOf, type Part } from '../select/select.js';
+import {
+  branchesOf,
+  conditionOfTopic,
+  ownCondition,
+  ownSet,
+  placedPart,
+  remainsOf,
+  type Part,
+} from '../select/select.js';
 import { candidatesOf } from '../select/slots.js';
 import { selectGrid } from '../select/table-grid.js';
 import type { VariantSet, VariantSets } from '../variation/variant-sets.js';
@@ -109,7 +117,7 @@ class SetWalker {
       const id = prefix + entry.id;
       const topic = entry.topic === undefined ? undefined : this.source.library.component(entry.topic);
       const byOutline = this.sets.and(within, this.sets.holds(entry.when ?? null));
-      const set = this.sets.and(byOutline, this.sets.holds(conditionOfTopic(entry, topic)));
+      const set = this.sets.and(byOutline, this.sets.holds(conditionOfTopic(entry, () => ownCondition(topic))));
       const own = (pieces: readonly Piece[]): EntrySet => ({ id, entry, set, within: byOutline, pieces });
       const below = this.entries(entry.entries ?? [], set, prefix, publications);
       if (entry.publication !== undefined) {

@@ -80,9 +80,13 @@ export function ownCondition(component: Component | undefined): string | null {
 /**
  * The condition that an outline entry has by its topic, besides its own: it holds in every outline, and what stands below the entry
  * goes with it. Where a publication stands, its topic is not shown.
+ * @param own what a topic says of itself, by its key
  */
-export function conditionOfTopic({ publication }: OutlineEntry, topic: Component | undefined): string | null {
-  return publication === undefined ? ownCondition(topic) : null;
+export function conditionOfTopic(
+  { topic, publication }: OutlineEntry,
+  own: (topic: string) => string | null,
+): string | null {
+  return topic === undefined || publication !== undefined ? null : own(topic);
 }
 
 /** What of a body stands for a placement, and under which conditions of the body's own. */

@@ -90,17 +90,15 @@ function isIn(target: LimitTarget, selector: Selector): boolean {
           (onClick)="put(chosen, pending())"
         />
       </div>
-      @if (usedBefore(); as list) {
-        @if (list.length > 0) {
-          <div class="before" role="group" aria-label="Conditions used before">
-            <span>Used before, put on with one click:</span>
-            @for (when of list; track when) {
-              <button type="button" [disabled]="when === chosen.when" (click)="put(chosen, when)">
-                <al-lane-chips [conditions]="[when]" /> {{ describe(when) }}
-              </button>
-            }
-          </div>
-        }
+      @if (usedBefore().length > 0) {
+        <div class="before" role="group" aria-label="Conditions used before">
+          <span>Used before, put on with one click:</span>
+          @for (when of usedBefore(); track when) {
+            <button type="button" [disabled]="when === chosen.when" (click)="put(chosen, when)">
+              <al-lane-chips [conditions]="[when]" /> {{ describe(when) }}
+            </button>
+          }
+        </div>
       }
       @if (stamps().length > 0) {
         <div class="stamp">

@@ -114,8 +114,11 @@ export class FilterBar {
   private readonly lens = inject(Lens);
 
   readonly filter = input.required<LibraryFilter>();
-  /** Open from the beginning where one of those behind it is on. */
-  protected readonly isOpen = linkedSignal(() => this.filter().moreOn() > 0 || this.filter().usage.value() !== 'any');
+  /** Opens where one of those behind it is on; closes by hand only, not under the hand that takes the last one away. */
+  protected readonly isOpen = linkedSignal<boolean, boolean>({
+    source: () => this.filter().moreOn() > 0,
+    computation: (isOn, before) => isOn || (before?.value ?? false),
+  });
 
   protected readonly kinds = [
     { label: 'All', value: '' },

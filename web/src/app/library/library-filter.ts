@@ -33,11 +33,10 @@ export class LibraryFilter {
     days: this.days,
   };
   /** How many of those that are seldom used are on. */
-  readonly moreOn = computed(
-    () =>
-      [this.stamp, this.collection, this.tag, this.value, this.by, this.days].filter((each) => each.value() !== '')
-        .length,
-  );
+  readonly moreOn = computed(() => {
+    const others = [this.stamp, this.collection, this.tag, this.value, this.by, this.days];
+    return others.filter((each) => each.value() !== '').length + (this.usage.value() === 'any' ? 0 : 1);
+  });
   readonly isOn = computed(() => this.query() !== '');
   /** The filter as a part of the address, in one order. */
   readonly query = computed(() => {

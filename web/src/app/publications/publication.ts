@@ -14,6 +14,7 @@ import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import {
+  conditionOfTopic,
   entryRoles,
   flattenEntries,
   Selector,
@@ -459,8 +460,8 @@ function entriesIn(
   const found = new Set<string>();
   const visit = (list: readonly OutlineEntry[]): void => {
     for (const entry of list) {
-      const ofTopic = entry.publication === undefined && entry.topic !== undefined ? own[entry.topic] : undefined;
-      if (!selector.holds(entry.when ?? null) || !selector.holds(ofTopic ?? null)) continue;
+      const ofTopic = conditionOfTopic(entry, (topic) => own[topic] ?? null);
+      if (!selector.holds(entry.when ?? null) || !selector.holds(ofTopic)) continue;
       found.add(entry.id);
       visit(entry.entries ?? []);
     }
