@@ -20,7 +20,7 @@ const parts = {
   faults: () => onDatabase('bench/faults.ts'),
   browser: () => {
     buildWeb();
-    return onDatabase('bench/browser.ts');
+    return onDatabase('bench/browser.ts', 'bench/typing.ts');
   },
 };
 

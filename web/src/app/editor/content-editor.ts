@@ -27,6 +27,7 @@ import { drawLeaf, type Drawing } from './draw-content';
 import { EditorLibrary } from './editor-library';
 import { editingState } from './editing-state';
 import { lensKey, outOnPage } from './lens-plugin';
+import { contentOf, jsonTextOf } from './node-json';
 
 interface Strip {
   readonly top: number;
@@ -126,6 +127,7 @@ export class ContentEditor {
   private shown: ContentNode | null = null;
   private readonly redraws = new Set<() => void>();
   private measuring = 0;
+  private reading: ReturnType<typeof setTimeout> | undefined;
   private readonly resized = new ResizeObserver(() => this.measureSoon());
 
   constructor() {
@@ -135,6 +137,7 @@ export class ContentEditor {
       this.view = null;
       this.resized.disconnect();
       cancelAnimationFrame(this.measuring);
+      clearTimeout(this.reading);
     });
     effect(() => {
       const lens = { selector: this.lens.selector(), vocabulary: this.lens.vocabulary(), mode: this.lens.mode() };
@@ -163,7 +166,12 @@ export class ContentEditor {
 
   /** The body as it stands now. */
   currentBody(): ContentNode {
-    return (this.view?.state.doc.toJSON() as ContentNode | undefined) ?? this.body();
+    return this.view ? contentOf(this.view.state.doc) : this.body();
+  }
+
+  /** The same as JSON text. */
+  currentText(): string {
+    return this.view ? jsonTextOf(this.view.state.doc) : JSON.stringify(this.body());
   }
 
   /** Runs a command on the selection and gives the focus back to the page. */
@@ -245,6 +253,12 @@ export class ContentEditor {
     if (this.lanes()) this.tellWhatIsOut();
     this.resized.observe(view.dom);
     this.measureSoon();
+    this.readAhead();
+  }
+
+  /** What is kept of a long page is made while nobody types: the first key must not wait for it. */
+  private readAhead(): void {
+    this.reading = setTimeout(() => this.currentText(), 300);
   }
 
   private show(body: ContentNode): void {
@@ -354,7 +368,7 @@ export class ContentEditor {
       const when = conditionOn(node);
       const dom = when === null ? null : view.nodeDOM(position);
       if (when !== null && dom instanceof HTMLElement) addStrips(when, dom);
-      return true;
+      return !node.isTextblock;
     });
     this.strips.set(strips);
   }

@@ -330,8 +330,8 @@ export class EditorPlace implements HoldsWork {
     const component = this.component();
     const editor = this.editor();
     if (component && editor && this.dirty()) {
-      const draft: Draft = { base: component.revision, title: this.title(), body: editor.currentBody() };
-      this.drafts.keep(component.key, draft);
+      const besides: Omit<Draft, 'body'> = { base: component.revision, title: this.title() };
+      this.drafts.keepText(component.key, `${JSON.stringify(besides).slice(0, -1)},"body":${editor.currentText()}}`);
     }
   }
 

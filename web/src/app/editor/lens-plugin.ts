@@ -1,10 +1,12 @@
 import { conditionOn, stampCondition, type Selector, type Vocabulary } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
-import { Plugin, PluginKey, type EditorState } from 'prosemirror-state';
+import { Plugin, PluginKey, type EditorState, type Transaction } from 'prosemirror-state';
 import { TableMap } from 'prosemirror-tables';
+import { ReplaceStep } from 'prosemirror-transform';
 import { Decoration, DecorationSet } from 'prosemirror-view';
 import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, titleOfStamp } from '../shared/lanes';
 import type { LensMode } from '../shared/lens';
+import { changedRange, type Range } from './changed-range';
 import { describedColumns } from './table-columns';
 import { takenBranch } from './taken-branch';
 
@@ -36,7 +38,10 @@ export function lensPlugin(initial: PageLens): Plugin<LensState> {
         if (!transaction.docChanged && !meta) return value;
         const opened = new Set([...value.opened].map((position) => transaction.mapping.map(position)));
         if (meta?.toggle !== undefined && !opened.delete(meta.toggle)) opened.add(meta.toggle);
-        return draw(transaction.doc, meta?.lens ?? value.lens, opened);
+        return (
+          (meta ? null : drawnAgain(value, transaction, opened)) ??
+          draw(transaction.doc, meta?.lens ?? value.lens, opened)
+        );
       },
     },
     props: {
@@ -77,7 +82,85 @@ export function outOnPage(state: EditorState): number {
   return lensKey.getState(state)?.out ?? 0;
 }
 
+/** On the decorations that stand for what is out. */
+const outSpec = { isOut: true };
+
+function countsAsOut({ spec }: Decoration): boolean {
+  return (spec as Partial<typeof outSpec>).isOut === true;
+}
+
+interface Drawn {
+  readonly decorations: readonly Decoration[];
+  /** How many blocks and phrases are out. */
+  readonly out: number;
+}
+
 function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState {
+  const drawn = drawBetween(doc, 0, doc.content.size, lens, opened);
+  const own = conditionOn(doc);
+  const isWholeOut = lens.selector !== null && own !== null && !lens.selector.holds(own);
+  return {
+    lens,
+    opened,
+    decorations: DecorationSet.create(doc, [...drawn.decorations]),
+    out: drawn.out + (isWholeOut ? 1 : 0),
+  };
+}
+
+/**
+ * What was drawn before, and the changed blocks drawn again: a key must not cost more because the page is long.
+ * @returns null where the change may reach further than what it stands in
+ */
+function drawnAgain(
+  before: LensState,
+  { doc, mapping, steps }: Transaction,
+  opened: LensState['opened'],
+): LensState | null {
+  if (!steps.every((step) => step instanceof ReplaceStep)) return null;
+  const { lens } = before;
+  const { from, to, isOut } = blocksAround(doc, changedRange(mapping.maps, doc.content.size), lens.selector);
+  const drawn = isOut ? { decorations: [], out: 0 } : drawBetween(doc, from, to, lens, opened);
+  const back = mapping.invert();
+  const mapped = before.decorations.map(mapping, doc);
+  const outBefore = within(before.decorations, back.map(from, -1), back.map(to, 1)).filter(countsAsOut);
+  return {
+    lens,
+    opened,
+    decorations: mapped.remove([...within(mapped, from, to)]).add(doc, [...drawn.decorations]),
+    out: before.out - outBefore.length + drawn.out,
+  };
+}
+
+/** The decorations that lie between two places, without those that only touch them. */
+function within(decorations: DecorationSet, from: number, to: number): readonly Decoration[] {
+  return decorations.find(from, to).filter((each) => each.from >= from && each.to <= to);
+}
+
+/**
+ * The blocks that hold a change, the innermost ones of which all that is around are sections: what is drawn for a block hangs
+ * on nothing beside them. And whether one of those sections is out.
+ */
+function blocksAround(doc: Node, { from, to }: Range, selector: Selector | null): Range & { readonly isOut: boolean } {
+  let [parent, start, isOut] = [doc, 0, false];
+  for (;;) {
+    const touched: { readonly node: Node; readonly low: number; readonly high: number }[] = [];
+    let low = start;
+    for (const node of parent.children) {
+      const high = low + node.nodeSize;
+      if (low <= to && high >= from) touched.push({ node, low, high });
+      low = high;
+    }
+    const [first] = touched;
+    const isInside = touched.length === 1 && first?.node.type.name === 'section' && first.low < from && first.high > to;
+    if (!isInside) return { from: first?.low ?? start, to: touched.at(-1)?.high ?? low, isOut };
+    const when = conditionOn(first.node);
+    isOut ||= selector !== null && when !== null && !selector.holds(when);
+    [parent, start] = [first.node, first.low + 1];
+  }
+}
+
+/** Draws the blocks between two places. */
+function drawBetween(doc: Node, from: number, to: number, lens: PageLens, opened: ReadonlySet<number>): Drawn {
   const decorations: Decoration[] = [];
   const { selector, vocabulary, mode } = lens;
   let out = 0;
@@ -85,14 +168,21 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
     out += 1;
     const fold = mode === 'fold' && !opened.has(position);
     decorations.push(
-      Decoration.node(position, position + node.nodeSize, {
-        class: `out ${fold ? 'out-fold' : 'out-ghost'}`,
-        'data-out': `Out: ${describeCondition(when, vocabulary)}`,
-        title: `Out of this lens: applies only to ${describeCondition(when, vocabulary)}`,
-      }),
+      Decoration.node(
+        position,
+        position + node.nodeSize,
+        {
+          class: `out ${fold ? 'out-fold' : 'out-ghost'}`,
+          'data-out': `Out: ${describeCondition(when, vocabulary)}`,
+          title: `Out of this lens: applies only to ${describeCondition(when, vocabulary)}`,
+        },
+        outSpec,
+      ),
     );
   };
   const visit = (node: Node, position: number, parent: Node | null): boolean => {
+    // Between two places are also those that they stand in.
+    if (position < from) return true;
     if (node.isInline) {
       limitInline(node, position, lens, decorations, () => (out += 1));
       return false;
@@ -118,10 +208,8 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
     if (node.type.name === 'table_grid') outColumns(node, position, selector, leaveOut);
     return true;
   };
-  const own = conditionOn(doc);
-  if (selector && own !== null && !selector.holds(own)) out += 1;
-  doc.descendants((node, position, parent) => visit(node, position, parent));
-  return { lens, opened, decorations: DecorationSet.create(doc, decorations), out };
+  doc.nodesBetween(from, to, visit);
+  return { decorations, out };
 }
 
 function outColumns(
@@ -212,6 +300,6 @@ function limitInline(
   const { selector } = lens;
   if (selector && limits.some((when) => !selector.holds(when))) {
     leaveOut();
-    decorations.push(Decoration.inline(position, end, { class: `out out-inline-${lens.mode}` }));
+    decorations.push(Decoration.inline(position, end, { class: `out out-inline-${lens.mode}` }, outSpec));
   }
 }

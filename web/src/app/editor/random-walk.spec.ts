@@ -1,5 +1,12 @@
-import { checkBody, contentSchema, tidyBody, type ContentNode } from '@allomorph/core';
-import { AllSelection, NodeSelection, Selection, TextSelection, type Command } from 'prosemirror-state';
+import { checkBody, contentSchema, Selector, tidyBody, type ContentNode } from '@allomorph/core';
+import {
+  AllSelection,
+  NodeSelection,
+  Selection,
+  TextSelection,
+  type Command,
+  type EditorState,
+} from 'prosemirror-state';
 import { addColumnBefore, addRowBefore, deleteRow, mergeCells, splitCell } from 'prosemirror-tables';
 import { EditorView } from 'prosemirror-view';
 import { limit, limitTargets, likelyTarget, moveBlock, putLink, removeBlock, structures } from './commands';
@@ -7,6 +14,8 @@ import { toggleHeaderRow } from './tables';
 import { pasteHtml } from './clipboard';
 import { editingState } from './editing-state';
 import { editorKeys } from './editor-keys';
+import { lensKey, outOnPage, type PageLens } from './lens-plugin';
+import { contentOf, jsonTextOf } from './node-json';
 import { addColumn, dropColumn } from './table-columns';
 import { vocabulary } from './testing';
 import { readNotation } from './testing-notation';
@@ -138,6 +147,23 @@ function act(view: EditorView, next: (below: number) => number): string {
   }
 }
 
+/** Through it, what is for Linux is out. */
+const lens: PageLens = {
+  selector: new Selector(vocabulary, { axes: { os: { default: 'out', in: ['mac'] } } }),
+  vocabulary,
+  mode: 'ghost',
+};
+
+/** What the lens draws on a page, and how much it counts as out. */
+function drawnOf(state: EditorState): readonly string[] {
+  const drawn = lensKey.getState(state)?.decorations.find() ?? [];
+  const told = drawn.map(({ from, to, ...rest }) => {
+    const { type } = rest as unknown as { type: { attrs?: object; spec: object } };
+    return JSON.stringify([from, to, type.attrs, type.spec]);
+  });
+  return [...told.sort(), `${outOnPage(state)} out`];
+}
+
 describe('A random walk of a writer', () => {
   for (const [at, body] of bodies.entries()) {
     it(`makes nothing that cannot be saved and read again, from body ${at}`, () => {
@@ -147,17 +173,14 @@ describe('A random walk of a writer', () => {
       const next = numbers(seed);
       const done: string[] = [];
       const view = new EditorView(place, {
-        state: editingState(
-          readNotation(body).doc.toJSON() as ContentNode,
-          { selector: null, vocabulary, mode: 'ghost' },
-          { openInsertMenu: () => undefined },
-        ),
+        state: editingState(readNotation(body).doc.toJSON() as ContentNode, lens, { openInsertMenu: () => undefined }),
       });
       try {
         for (let turn = 0; turn < 500; turn += 1) {
           done.push(act(view, next));
           if (turn % 20 !== 19) continue;
-          const written = tidyBody(view.state.doc.toJSON() as ContentNode);
+          const { state } = view;
+          const written = tidyBody(state.doc.toJSON() as ContentNode);
           const ids: unknown[] = [];
           view.state.doc.descendants((node) => {
             const id: unknown = node.attrs['id'];
@@ -167,6 +190,13 @@ describe('A random walk of a writer', () => {
           expect(checkBody(written)).withContext(told).toEqual([]);
           expect(new Set(ids).size).withContext(told).toBe(ids.length);
           view.state.doc.check();
+          // What is kept from key to key is what it would be if the page were opened now.
+          const anew = state.apply(state.tr.setMeta(lensKey, { lens }));
+          expect(drawnOf(state)).withContext(told).toEqual(drawnOf(anew));
+          expect(JSON.parse(jsonTextOf(state.doc)))
+            .withContext(told)
+            .toEqual(contentOf(state.doc));
+          expect(jsonTextOf(state.doc)).withContext(told).toBe(JSON.stringify(state.doc));
           expect(tidyBody(contentSchema.nodeFromJSON(written).toJSON() as ContentNode))
             .withContext(told)
             .toEqual(written);

@@ -1,5 +1,6 @@
 import { Fragment, type Node } from 'prosemirror-model';
 import { Plugin, type EditorState, type Transaction } from 'prosemirror-state';
+import { changedRange, type Range } from './changed-range';
 import { nodeType } from './schema-types';
 
 /**
@@ -10,30 +11,14 @@ export function repairContent(): Plugin {
   return new Plugin({
     appendTransaction: (transactions, _, state) => {
       if (!transactions.some(({ docChanged }) => docChanged)) return undefined;
-      const tr = repaired(state, changedRange(transactions, state.doc));
+      const { size } = state.doc.content;
+      const maps = transactions.flatMap(({ mapping }) => [...mapping.maps]);
+      const { from, to } = changedRange(maps, size);
+      // What stands beside a change may have lost what it must have.
+      const tr = repaired(state, { from: Math.max(0, from - 1), to: Math.min(size, to + 1) });
       return tr.docChanged ? tr : undefined;
     },
   });
-}
-
-interface Range {
-  readonly from: number;
-  readonly to: number;
-}
-
-/** What some transactions changed, as it stands now. */
-function changedRange(transactions: readonly Transaction[], doc: Node): Range {
-  const maps = transactions.flatMap(({ mapping }) => [...mapping.maps]);
-  let [from, to] = [doc.content.size, 0];
-  maps.forEach((map, at) => {
-    map.forEach((_, __, start, end) => {
-      let [low, high] = [start, end];
-      for (const later of maps.slice(at + 1)) [low, high] = [later.map(low, -1), later.map(high, 1)];
-      from = Math.min(from, low);
-      to = Math.max(to, high);
-    });
-  });
-  return { from: Math.max(0, from - 1), to: Math.min(doc.content.size, to + 1) };
 }
 
 function isWhole(node: Node): boolean {

@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import { Plugin, type EditorState, type Transaction } from 'prosemirror-state';
-import { Mapping } from 'prosemirror-transform';
+import { Mapping, ReplaceStep, type Step } from 'prosemirror-transform';
 
 /**
  * Keeps ids unique on the page: where a block was split, copied or pasted, the one that had the id before keeps it, and
@@ -15,7 +15,7 @@ function mended(
   before: EditorState,
   { doc, tr }: EditorState,
 ): Transaction | undefined {
-  if (!transactions.some(({ docChanged }) => docChanged)) return undefined;
+  if (!transactions.some(({ steps }) => steps.some(bringsIds))) return undefined;
   const repeated = new Map([...placesOfIds(doc)].filter(([, places]) => places.length > 1));
   if (repeated.size === 0) return undefined;
   const earlier = placesOfIds(before.doc);
@@ -26,6 +26,17 @@ function mended(
     for (const place of places) if (place !== owner) tr.setNodeAttribute(place, 'id', null);
   }
   return tr;
+}
+
+/** Whether a step may put a block with an id onto the page; one that only writes words does not. */
+function bringsIds(step: Step): boolean {
+  if (!(step instanceof ReplaceStep)) return true;
+  let found = false;
+  step.slice.content.descendants((node) => {
+    found ||= typeof node.attrs['id'] === 'string';
+    return !found;
+  });
+  return found;
 }
 
 /** Where each id stands. */

@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { DraftsOnServer } from './drafts-on-server';
+import { readStored, removeStored, writeStored } from './long-text-store';
 import { OpenWindow } from './open-window';
 import { Session } from './session';
 
@@ -15,26 +16,25 @@ export class Drafts {
   private readonly server = inject(DraftsOnServer);
 
   keep(key: string, draft: object): void {
-    const text = JSON.stringify(draft);
-    try {
-      localStorage.setItem(this.name(key), text);
-    } catch {
-      // The browser's store is full or shut: an older draft in it would win over the one on the server.
-      localStorage.removeItem(this.name(key));
-    }
+    this.keepText(key, JSON.stringify(draft));
+  }
+
+  /** @param text the draft as JSON */
+  keepText(key: string, text: string): void {
+    writeStored(this.name(key), text);
     this.server.keep(key, this.window.id(), text);
   }
 
   /** The draft of this window, or else one of a window that is not open any more, which this window takes over. */
   async read<Draft>(key: string): Promise<Draft | null> {
-    const own = parsed<Draft>(localStorage.getItem(this.name(key)));
+    const own = parsed<Draft>(readStored(this.name(key)));
     if (own) return own;
     const open = await this.window.allOpen();
     for (const [name, id] of this.ofAllWindows(key)) {
-      const left = open.has(id) ? null : parsed<Draft & object>(localStorage.getItem(name));
+      const left = open.has(id) ? null : parsed<Draft & object>(readStored(name));
       if (!left) continue;
       this.keep(key, left);
-      localStorage.removeItem(name);
+      removeStored(name);
       this.server.drop(key, id);
       return left;
     }
@@ -44,7 +44,7 @@ export class Drafts {
   drop(key: string): void {
     const name = this.name(key);
     if (localStorage.getItem(name) === null && !this.server.has(key)) return;
-    localStorage.removeItem(name);
+    removeStored(name);
     this.server.drop(key, this.window.id());
   }
 
