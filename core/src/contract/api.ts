@@ -489,6 +489,19 @@ export interface ComponentClosure {
   readonly held: readonly Component[];
 }
 
+export const placesSchema = z.object({ find: z.string().max(200) });
+
+/** What a cross-reference can lead to inside a component: a section, figure, table, example or step. */
+export interface PlaceRow {
+  readonly component: string;
+  readonly componentTitle: string;
+  readonly componentKind: Component['kind'];
+  readonly id: string;
+  readonly kind: string;
+  /** A step's are its first words. */
+  readonly title: string;
+}
+
 export const titlesSchema = z.object({ keys: z.array(z.string().max(80)).max(10_000) });
 
 /** All variables, with what their values hold. */

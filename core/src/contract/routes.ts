@@ -13,6 +13,7 @@ import {
   savedSearchSchema,
   type SavedSearch,
   newComponentSchema,
+  placesSchema,
   newImageSchema,
   replaceFileSchema,
   newPublicationSchema,
@@ -37,6 +38,7 @@ import {
   type ComponentList,
   type ImportSummary,
   type KnownLabels,
+  type PlaceRow,
   type PublicationCoverage,
   type PublicationRow,
   type ReachReport,
@@ -212,6 +214,8 @@ export const routes = {
   audit: route('get', '/audit', 'keeper', { query: auditListSchema }).answers<AuditList>(),
 
   components: route('get', '/components', 'reader', { query: componentListSchema }).answers<ComponentList>(),
+  /** What cross-references can lead to inside components, found by words. */
+  places: route('get', '/places', 'reader', { query: placesSchema }).answers<readonly PlaceRow[]>(),
   createComponent: route('post', '/components', 'writer', { body: newComponentSchema }).answers<Component>(),
   component: route('get', '/components/:key', 'reader').answers<Component>(),
   saveComponent: route('put', '/components/:key', 'writer', { body: saveComponentSchema }).answers<Component>(),

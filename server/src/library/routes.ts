@@ -13,6 +13,7 @@ import {
   restoreComponent,
   saveComponent,
 } from './components.js';
+import { findPlaces } from './places.js';
 import { listComponents } from './search.js';
 import { listVariables } from './variables.js';
 import { whereUsed } from './where-used.js';
@@ -21,6 +22,8 @@ const mostSearches = 100;
 
 export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.components, ({ person, query }) => listComponents(db, person.workspace, query));
+
+  serve(router, routes.places, ({ person, query }) => findPlaces(db, person.workspace, query.find));
 
   serve(router, routes.createComponent, ({ person, body }) =>
     db.transaction((client) => createComponent(client, actorOf(person), body)),

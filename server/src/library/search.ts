@@ -2,6 +2,7 @@ import { leavesIn, parseCondition, stampTarget, type ComponentKind, type Compone
 import { likePattern, oneRow, type Queryable } from '../db/database.js';
 import { askedWords, leastBeginning, searchQueries, type AskedWord } from './find-words.js';
 import { readsThrough, shownRows, type FoundRow } from './found-rows.js';
+import { languagesOf } from './languages.js';
 
 interface Filter {
   readonly find: string;
@@ -184,14 +185,4 @@ async function conditionsNaming(db: Queryable, workspace: string, value: string)
         leavesIn(parsed.condition).some((leaf) => leaf.values.some((each) => `${leaf.axis}=${each}` === value))
       );
     });
-}
-
-/** The languages that a team writes: those of its variants, and English. */
-async function languagesOf(db: Queryable, workspace: string): Promise<readonly string[]> {
-  const { rows } = await db.query<{ language: string }>(
-    `select distinct split_part(lower(recipe ->> 'language'), '-', 1) as language from variants
-      where workspace = $1 and deleted_at is null`,
-    [workspace],
-  );
-  return [...new Set(['en', ...rows.map(({ language }) => language)])];
 }

@@ -18,37 +18,98 @@ const paragraph = (content = ''): Node => nodeType('paragraph').create(null, tex
 export interface Structure {
   readonly title: string;
   readonly words: string;
+  /** In a line: what it is for. */
+  readonly purpose: string;
   readonly command: Command;
 }
 
+/** The four of hazards by the severity of what may happen, as in ANSI Z535.6 (2011), section 3 (from memory). */
+const admonitionPurposes = {
+  note: 'worth knowing besides',
+  tip: 'makes the work easier',
+  important: 'must not be overlooked',
+  notice: 'what may be damaged, without danger to people',
+  caution: 'may lead to minor injury',
+  warning: 'could lead to death or serious injury',
+  danger: 'will lead to death or serious injury',
+} as const;
+
 /** Everything of structure that can be inserted or made of the block at the cursor. */
 export const structures: readonly Structure[] = [
-  { title: 'Section', words: 'heading title part', command: sectionHere },
-  { title: 'Bullet list', words: 'points items', command: wrapInList(nodeType('bullet_list')) },
-  { title: 'Numbered list', words: 'ordered items', command: wrapInList(nodeType('ordered_list')) },
-  { title: 'Steps', words: 'procedure instructions numbered', command: wrapInList(nodeType('steps')) },
-  { title: 'Definition list', words: 'terms glossary', command: insertBlock(() => definitionList()) },
-  { title: 'Table', words: 'grid rows columns', command: insertBlock(() => emptyTable(3, 3)) },
+  {
+    title: 'Section',
+    words: 'heading title part',
+    purpose: 'a part with a title, with more parts in it',
+    command: sectionHere,
+  },
+  {
+    title: 'Bullet list',
+    words: 'points items',
+    purpose: 'points in no order',
+    command: wrapInList(nodeType('bullet_list')),
+  },
+  {
+    title: 'Numbered list',
+    words: 'ordered items',
+    purpose: 'points in an order, or cited by number',
+    command: wrapInList(nodeType('ordered_list')),
+  },
+  {
+    title: 'Steps',
+    words: 'procedure instructions numbered',
+    purpose: 'what the reader does, one act each',
+    command: wrapInList(nodeType('steps')),
+  },
+  {
+    title: 'Definition list',
+    words: 'terms glossary',
+    purpose: 'terms with what they mean; the glossary takes them',
+    command: insertBlock(() => definitionList()),
+  },
+  {
+    title: 'Table',
+    words: 'grid rows columns',
+    purpose: 'what is compared, in rows and columns',
+    command: insertBlock(() => emptyTable(3, 3)),
+  },
   ...(['note', 'tip', 'important', 'notice', 'caution', 'warning', 'danger'] as const).map((kind) => ({
     title: kind.charAt(0).toUpperCase() + kind.slice(1),
     words: 'admonition hazard safety advice',
+    purpose: admonitionPurposes[kind],
     command: wrapBlock(nodeType('admonition'), { kind }),
   })),
-  { title: 'Code block', words: 'listing program output', command: turnInto('code_block') },
-  { title: 'Quotation', words: 'quote citation', command: wrapBlock(nodeType('quotation')) },
-  { title: 'Example', words: 'sample', command: wrapBlock(nodeType('example')) },
-  { title: 'Choice', words: 'branches variants alternatives otherwise', command: makeChoice },
+  {
+    title: 'Code block',
+    words: 'listing program output',
+    purpose: 'text as a machine reads or writes it',
+    command: turnInto('code_block'),
+  },
+  {
+    title: 'Quotation',
+    words: 'quote citation',
+    purpose: 'words of somebody else',
+    command: wrapBlock(nodeType('quotation')),
+  },
+  { title: 'Example', words: 'sample', purpose: 'one case, shown', command: wrapBlock(nodeType('example')) },
+  {
+    title: 'Choice',
+    words: 'branches variants alternatives otherwise',
+    purpose: 'one of several texts, by variant',
+    command: makeChoice,
+  },
   {
     title: 'Slot',
     words: 'collection tips rotate snippets tags',
+    purpose: 'a snippet of a collection, chosen by rule',
     command: insertBlock(() => nodeType('slot').create()),
   },
   {
     title: 'Index marker',
     words: 'register keyword see also',
+    purpose: 'leads here from the index',
     command: insertMarker,
   },
-  { title: 'Paragraph', words: 'text plain', command: turnInto('paragraph') },
+  { title: 'Paragraph', words: 'text plain', purpose: 'plain text', command: turnInto('paragraph') },
 ];
 
 /** An index marker before the selection, whose words become its heading; it is selected, to be described. */

@@ -14,7 +14,14 @@ import {
   viewChild,
 } from '@angular/core';
 import { Router } from '@angular/router';
-import { conditionOn, tidyBody, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
+import {
+  componentFrom,
+  conditionOn,
+  contentBody,
+  tidyBody,
+  type Component as LibraryComponent,
+  type ContentNode,
+} from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
 import { EditorView, type NodeView } from 'prosemirror-view';
@@ -28,6 +35,7 @@ import { EditorLibrary } from './editor-library';
 import { editingState } from './editing-state';
 import { lensKey, outOnPage } from './lens-plugin';
 import { contentOf, jsonTextOf } from './node-json';
+import { menuForAll, type MenuAsked } from './typed-signs';
 
 interface Strip {
   readonly top: number;
@@ -105,7 +113,7 @@ export class ContentEditor {
   readonly lanes = input(true);
   readonly label = input('Content');
   readonly changed = output<void>();
-  readonly insertAsked = output<void>();
+  readonly insertAsked = output<MenuAsked>();
 
   readonly findAsked = output<void>();
 
@@ -126,8 +134,10 @@ export class ContentEditor {
   private view: EditorView | null = null;
   private shown: ContentNode | null = null;
   private readonly redraws = new Set<() => void>();
+  /** Those of cross-references to this very page: they read as it does. */
+  private readonly ownReferences = new Set<() => void>();
   private measuring = 0;
-  private reading: ReturnType<typeof setTimeout> | undefined;
+  private settling: ReturnType<typeof setTimeout> | undefined;
   private readonly resized = new ResizeObserver(() => this.measureSoon());
 
   constructor() {
@@ -137,7 +147,7 @@ export class ContentEditor {
       this.view = null;
       this.resized.disconnect();
       cancelAnimationFrame(this.measuring);
-      clearTimeout(this.reading);
+      clearTimeout(this.settling);
     });
     effect(() => {
       const lens = { selector: this.lens.selector(), vocabulary: this.lens.vocabulary(), mode: this.lens.mode() };
@@ -232,7 +242,10 @@ export class ContentEditor {
         const state = view.state.apply(transaction);
         view.updateState(state);
         this.state.set(state);
-        if (transaction.docChanged) this.changed.emit();
+        if (transaction.docChanged) {
+          this.changed.emit();
+          this.settleSoon();
+        }
         if (this.lanes()) this.tellWhatIsOut();
         this.measureSoon();
       },
@@ -253,12 +266,17 @@ export class ContentEditor {
     if (this.lanes()) this.tellWhatIsOut();
     this.resized.observe(view.dom);
     this.measureSoon();
-    this.readAhead();
+    this.settleSoon();
   }
 
-  /** What is kept of a long page is made while nobody types: the first key must not wait for it. */
-  private readAhead(): void {
-    this.reading = setTimeout(() => this.currentText(), 300);
+  /** What can wait until nobody types. */
+  private settleSoon(): void {
+    clearTimeout(this.settling);
+    this.settling = setTimeout(() => {
+      // What is kept of a long page is made now: the next key must not wait for it.
+      this.currentText();
+      this.ownReferences.forEach((redraw) => redraw());
+    }, 300);
   }
 
   private show(body: ContentNode): void {
@@ -272,7 +290,8 @@ export class ContentEditor {
       body,
       { selector: this.lens.selector(), vocabulary: this.lens.vocabulary(), mode: this.lens.mode() },
       {
-        openInsertMenu: () => this.insertAsked.emit(),
+        openInsertMenu: () => this.insertAsked.emit(menuForAll),
+        openBySign: (asked) => this.insertAsked.emit(asked),
         ...(this.lanes() ? { openFind: () => this.findAsked.emit() } : {}),
         leftOut: (what) => {
           const list = new Intl.ListFormat('en').format(what);
@@ -298,7 +317,10 @@ export class ContentEditor {
   }
 
   private drawing(): Drawing {
-    return { library: this.library, selector: this.lens.selector(), mode: this.lens.mode(), own: this.own() };
+    const own = this.own();
+    // What is on this page reads as it stands, saved or not.
+    const written = own && contentBody(own) ? componentFrom({ ...own, body: this.currentBody() }) : own;
+    return { library: this.library, selector: this.lens.selector(), mode: this.lens.mode(), own: written };
   }
 
   /** Draws a node that stands for something else, and draws it again when that changed. */
@@ -312,6 +334,7 @@ export class ContentEditor {
     };
     draw();
     this.redraws.add(draw);
+    if (node.type.name === 'cross_reference' && node.attrs['component'] === null) this.ownReferences.add(draw);
     return {
       dom,
       update: (next) => {
@@ -323,7 +346,10 @@ export class ContentEditor {
         return true;
       },
       ignoreMutation: () => true,
-      destroy: () => this.redraws.delete(draw),
+      destroy: () => {
+        this.redraws.delete(draw);
+        this.ownReferences.delete(draw);
+      },
     };
   }
 

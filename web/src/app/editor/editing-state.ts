@@ -19,6 +19,7 @@ import { demoteSection, promoteSection, sectionHere, siblingSection } from './se
 import { indent, leaveAll, moveAtCursor, outdent } from './tab-keys';
 import { repairContent } from './repair';
 import { pictureFiles, type TakeIn } from './picture-files';
+import { openBySigns, type MenuAsked } from './typed-signs';
 import { uniqueIds } from './unique-ids';
 import { lensPlugin, type PageLens } from './lens-plugin';
 
@@ -45,6 +46,8 @@ export function editingState(
   lens: PageLens,
   callbacks: {
     readonly openInsertMenu: () => void;
+    /** Called where a sign is typed that opens the menu for one thing; without it, signs are signs. */
+    readonly openBySign?: (asked: MenuAsked) => void;
     /** Called for the key that finds on the page; without it, the browser finds. */
     readonly openFind?: (state: EditorState) => void;
     /** Called with what of pasted markup was left out. */
@@ -98,6 +101,7 @@ export function editingState(
   };
   const plugins: Plugin[] = [
     writingKeys(),
+    ...(callbacks.openBySign ? [openBySigns(callbacks.openBySign)] : []),
     ...(callbacks.takeIn ? [pictureFiles(callbacks.takeIn)] : []),
     clipboard({
       ...(callbacks.leftOut ? { leftOut: callbacks.leftOut } : {}),

@@ -59,33 +59,24 @@ import { AppliesWhen, targetName } from './applies-when';
 import { MarkBar } from './mark-bar';
 import { SnippetDialog, type MadeSnippet } from './snippet-dialog';
 import { TwoVersions, type Versions } from './two-versions';
-import {
-  insertBlock,
-  insertInline,
-  limit,
-  limitTargets,
-  moveBlock,
-  putStamp,
-  removeBlock,
-  type LimitTarget,
-} from './commands';
-import { nodeType } from './schema-types';
+import { limit, limitTargets, moveBlock, putStamp, removeBlock, type LimitTarget } from './commands';
 import { TableBar } from './table-bar';
 import { ContentEditor } from './content-editor';
 import { FindBar } from './find-bar';
 import { ChoiceBar } from './choice-bar';
 import { isInChoice } from './choices';
 import { EditorLibrary } from './editor-library';
-import { figureOf } from './figure-of';
 import { LabelsPanel } from './labels-panel';
 import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
-import { InsertMenu, type Insertion } from './insert-menu';
+import { InsertMenu } from './insert-menu';
+import { insertionCommand, type Insertion } from './insertion';
+import { menuForAll, menuToRefer, typeText, type MenuAsked } from './typed-signs';
 import { PlacedPanel } from './placed-panel';
 import { PicturePanel } from './picture-panel';
 import { PlacementPanel } from './placement-panel';
-import { ReferencePanel } from './reference-panel';
+import { ReferencePanel, type ReferenceTarget } from './reference-panel';
 import { depthOf } from './places';
 import { StructurePanel } from './structure-panel';
 import { PlainComponentForm } from './plain-component-form';
@@ -173,12 +164,13 @@ export class EditorPlace implements HoldsWork {
   protected readonly saving = signal(false);
   protected readonly savedElsewhere = signal<number | null>(null);
   protected readonly fromDraft = signal(false);
-  protected readonly menuAt = signal<{ left: number; top: number } | null>(null);
+  protected readonly menu = signal<(MenuAsked & { readonly at: { left: number; top: number } }) | null>(null);
   /** What the bar that finds on the page begins with; null: it is not open. */
   protected readonly findFor = signal<{ readonly words: string } | null>(null);
   protected readonly viewport = inject(Viewport);
   private readonly panel = addressState('panel', 'when');
   protected readonly tab = this.panel.value;
+  protected readonly menuToRefer = menuToRefer;
   protected readonly panelOpen = signal(false);
   protected readonly conflict = signal<Versions | null>(null);
   private edits = 0;
@@ -372,51 +364,34 @@ export class EditorPlace implements HoldsWork {
     this.editor()?.selectBlock(position, false);
   }
 
-  protected openMenu(): void {
-    this.menuAt.set(this.editor()?.caret() ?? null);
+  protected openMenu(asked: MenuAsked = menuForAll): void {
+    const at = this.editor()?.caret();
+    this.menu.set(at ? { at, ...asked } : null);
     // What is typed next goes into the menu.
     this.changes.detectChanges();
   }
 
+  /** Follows a cross-reference. */
+  protected goToTarget({ component, target }: ReferenceTarget): void {
+    if (component !== null && component !== this.key())
+      void this.router.navigate(['/edit', component], { queryParams: target === null ? {} : { block: target } });
+    else if (target !== null) this.editor()?.goTo(target);
+  }
+
   protected closeMenu(): void {
-    this.menuAt.set(null);
+    this.menu.set(null);
     this.editor()?.focus();
   }
 
-  protected insert(insertion: Insertion): void {
-    this.menuAt.set(null);
-    switch (insertion.kind) {
-      case 'structure':
-        this.run(insertion.structure.command);
-        return;
-      case 'variable':
-        this.run(insertInline(nodeType('variable').create({ key: insertion.key })));
-        return;
-      case 'refer':
-        this.run(
-          insertInline(
-            nodeType('cross_reference').create({
-              component: insertion.component,
-              target: insertion.target,
-              form: 'number-title',
-            }),
-          ),
-        );
-        return;
-      case 'place':
-        this.place(insertion.component);
-    }
+  /** Only what was typed to open the menu comes onto the page. */
+  protected typeLiterally(text: string): void {
+    this.menu.set(null);
+    this.run(typeText(text));
   }
 
-  private place(component: LibraryComponent): void {
-    const attrs = { component: component.key };
-    if (component.kind === 'link') this.run(insertInline(nodeType('external_link').create(attrs)));
-    else if (component.kind === 'image') {
-      if (this.isPhrase()) this.run(insertInline(nodeType('image').create(attrs)));
-      else this.run(insertBlock(() => figureOf(component.key)));
-    } else if ((component.body as ContentNode).type === 'phrase') {
-      this.run(insertInline(nodeType('inline_placement').create(attrs)));
-    } else this.run(insertBlock(() => nodeType('placement').create(attrs)));
+  protected insert(insertion: Insertion): void {
+    this.menu.set(null);
+    this.run(insertionCommand(insertion, this.isPhrase()));
   }
 
   /** Labels were saved: what the page shows in slots may be another snippet now. */

@@ -1,11 +1,21 @@
+import { Component, input } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { HttpTestingController } from '@angular/common/http/testing';
-import { makeNode, makeText, type Component, type ComponentRow } from '@allomorph/core';
+import {
+  contentSchema,
+  makeNode,
+  makeText,
+  type Component as LibraryComponent,
+  type ComponentRow,
+  type PlaceRow,
+} from '@allomorph/core';
 import { configure, requestsTo } from '../shared/testing';
 import { EditorLibrary } from './editor-library';
-import { InsertMenu, type Insertion } from './insert-menu';
+import { InsertMenu } from './insert-menu';
+import { InsertPreview } from './insert-preview';
+import type { InsertMode, Insertion } from './insertion';
 
-const own: Component = {
+const own: LibraryComponent = {
   key: 'own',
   kind: 'topic',
   title: 'Own',
@@ -13,6 +23,7 @@ const own: Component = {
   body: makeNode('topic', null, [
     makeNode('title', null, [makeText('Own')]),
     makeNode('section', { id: 's1' }, [makeNode('title', null, [makeText('First steps')])]),
+    makeNode('section', null, [makeNode('title', null, [makeText('Not saved')])]),
   ]),
 };
 const row = (key: string, kind: ComponentRow['kind']): ComponentRow => ({
@@ -30,6 +41,12 @@ const row = (key: string, kind: ComponentRow['kind']): ComponentRow => ({
   changedAt: '',
 });
 
+@Component({ selector: 'al-insert-preview', template: '' })
+class NoPreview {
+  readonly row = input<ComponentRow>();
+  readonly own = input<LibraryComponent>();
+}
+
 describe('The insert menu', () => {
   let server: HttpTestingController;
   let fixture: ComponentFixture<InsertMenu>;
@@ -39,11 +56,19 @@ describe('The insert menu', () => {
   const answer = async (items: readonly ComponentRow[]): Promise<void> => {
     for (const request of await requestsTo(server, '/api/components')) request.flush({ total: items.length, items });
   };
-  const type = async (text: string, items: readonly ComponentRow[]): Promise<void> => {
+  const type = async (
+    text: string,
+    items: readonly ComponentRow[],
+    places: readonly PlaceRow[] = [],
+  ): Promise<void> => {
     const box = host.querySelector('input') as HTMLInputElement;
     box.value = text;
     box.dispatchEvent(new Event('input'));
     await answer(items);
+    for (const asked of await requestsTo(server, '/api/places')) {
+      expect(asked.request.params.get('find')).toBe(text);
+      asked.flush(places);
+    }
     await fixture.whenStable();
   };
   const press = async (key: string): Promise<void> => {
@@ -51,12 +76,17 @@ describe('The insert menu', () => {
     await fixture.whenStable();
   };
 
-  const open = async (blocks = true): Promise<void> => {
+  const open = async (blocks = true, mode: InsertMode = 'all', sign = ''): Promise<void> => {
+    // What is marked is read and drawn by a part of its own.
+    TestBed.overrideComponent(InsertMenu, { remove: { imports: [InsertPreview] }, add: { imports: [NoPreview] } });
     server = configure(EditorLibrary);
     fixture = TestBed.createComponent(InsertMenu);
     fixture.componentRef.setInput('at', { left: 10, top: 10 });
     fixture.componentRef.setInput('own', own);
     fixture.componentRef.setInput('blocks', blocks);
+    fixture.componentRef.setInput('mode', mode);
+    fixture.componentRef.setInput('sign', sign);
+    fixture.componentRef.setInput('page', contentSchema.nodeFromJSON(own.body));
     chosen = [];
     fixture.componentInstance.chosen.subscribe((each) => chosen.push(each));
     host = fixture.nativeElement as HTMLElement;
@@ -103,11 +133,58 @@ describe('The insert menu', () => {
     await open();
     await type('this component', []);
     await press('Enter');
-    expect(options()).toEqual(['First steps']);
+    expect(options()).toEqual(['First steps', 'Not saved']);
     await press('Enter');
     expect(chosen).toEqual([{ kind: 'refer', component: null, target: 's1' }]);
     await press('Escape');
     expect(options()).not.toContain('First steps');
+  });
+
+  it('offers for a typed sign all that can be referred to, in one list', async () => {
+    await open(true, 'refer', '@');
+    expect(options()).toEqual(['First steps', 'Not saved']);
+    const place: PlaceRow = {
+      component: 'care',
+      componentTitle: 'Care',
+      componentKind: 'topic',
+      id: 's9',
+      kind: 'section',
+      title: 'Cleaning the funnel',
+    };
+    const care = { ...row('care', 'topic'), titleMarks: [[0, 3]] as const };
+    await type(
+      'clean',
+      [row('use', 'topic'), care, row('warning', 'snippet')],
+      [place, { ...place, component: 'own' }],
+    );
+    expect(options()).toEqual(['The care', 'Cleaning the funnel', 'The use']);
+    await press('ArrowDown');
+    await press('Enter');
+    const body = makeNode('topic', null, [makeNode('title', null, [makeText('Care')])]);
+    server.expectOne('/api/components/care/closure').flush({
+      component: { ...row('care', 'topic'), body },
+      components: [],
+      held: [],
+    });
+    expect(chosen).toEqual([{ kind: 'refer', component: 'care', target: 's9' }]);
+  });
+
+  it('refers to what is not saved yet by its place on the page', async () => {
+    await open(true, 'refer', '@');
+    await type('not saved', []);
+    await press('Enter');
+    expect(chosen).toEqual([{ kind: 'refer-here', position: 20 }]);
+  });
+
+  it('gives the sign back that was typed, on Escape and on a space', async () => {
+    await open(true, 'variable', '{');
+    const given: string[] = [];
+    fixture.componentInstance.literal.subscribe((text) => given.push(text));
+    await press(' ');
+    await press('Escape');
+    expect(given).toEqual(['{ ', '{']);
+    expect(options()).toContain('The name');
+    expect(options()).not.toContain('The warning');
   });
 
   it('closes on Escape and says where a component cannot be read', async () => {

@@ -10,35 +10,33 @@ import {
   signal,
   viewChild,
   effect,
+  untracked,
 } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import {
   builtInVariables,
-  childrenOf,
   contentBody,
-  textOf,
-  walk,
+  contentSchema,
   type Component as LibraryComponent,
   type ComponentRow,
+  type PlaceRow,
 } from '@allomorph/core';
+import type { Node as PageNode } from 'prosemirror-model';
 import { InputText } from 'primeng/inputtext';
 import { catchError, debounceTime, of } from 'rxjs';
 import { Api, problemText } from '../shared/api';
 import { kindIcons } from '../shared/kinds';
 import { EditorLibrary } from './editor-library';
-import { structures, type Structure } from './commands';
-
-/** What the menu was asked to insert. */
-export type Insertion =
-  | { readonly kind: 'structure'; readonly structure: Structure }
-  | { readonly kind: 'place'; readonly component: LibraryComponent }
-  | { readonly kind: 'variable'; readonly key: string }
-  | { readonly kind: 'refer'; readonly component: string | null; readonly target: string | null };
+import { structures } from './commands';
+import { InsertPreview } from './insert-preview';
+import { placesOnPage, type InsertMode, type Insertion, type PlaceOnPage } from './insertion';
 
 interface Option {
   readonly icon: string;
   readonly title: string;
   readonly detail: string;
+  /** What would be inserted, where it is a component. */
+  readonly row?: ComponentRow;
   readonly choose: () => void;
 }
 
@@ -51,128 +49,9 @@ interface Group {
 @Component({
   selector: 'al-insert-menu',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [InputText],
-  template: `
-    <div class="menu" role="dialog" aria-label="Insert" [style.left.px]="place().left" [style.top.px]="place().top">
-      @if (referTo(); as component) {
-        <p class="step">
-          <button type="button" class="plain-button" (click)="back()"><i class="pi pi-arrow-left"></i></button>
-          Refer to “{{ component.title }}”
-        </p>
-      }
-      <input
-        #box
-        pInputText
-        type="text"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="insert-options"
-        aria-label="Find something to insert"
-        autocomplete="off"
-        [attr.aria-activedescendant]="'insert-' + marked()"
-        [placeholder]="
-          referTo() ? 'Find a section, figure or table' : 'Find a variable, snippet, topic, image, structure …'
-        "
-        [value]="find()"
-        (input)="find.set(box.value); marked.set(0)"
-        (keydown)="key($event)"
-      />
-      @if (problem(); as text) {
-        <p class="problem-text">{{ text }}</p>
-      }
-      <div class="options" id="insert-options" role="listbox" aria-label="What can be inserted">
-        @for (group of numbered(); track group.title) {
-          <div role="group" [attr.aria-label]="group.title">
-            <div class="group" aria-hidden="true">{{ group.title }}</div>
-            @for (option of group.options; track option.number) {
-              <button
-                type="button"
-                role="option"
-                tabindex="-1"
-                [id]="'insert-' + option.number"
-                [class.marked]="option.number === marked()"
-                [attr.aria-selected]="option.number === marked()"
-                (mousedown)="$event.preventDefault()"
-                (click)="option.choose()"
-              >
-                <i [class]="option.icon" aria-hidden="true"></i><b>{{ option.title }}</b>
-                <span>{{ option.detail }}</span>
-              </button>
-            }
-          </div>
-        } @empty {
-          <p class="group">Nothing fits “{{ find() }}”.</p>
-        }
-      </div>
-    </div>
-  `,
-  styles: `
-    .menu {
-      position: fixed;
-      z-index: 50;
-      width: 27rem;
-      background: var(--sheet);
-      border: 1px solid var(--accent);
-      border-radius: 4px;
-      box-shadow: 0 8px 30px #0003;
-      padding: 0.5rem;
-    }
-    .menu input {
-      width: 100%;
-    }
-    .step {
-      margin: 0.1rem 0 0.4rem;
-      font-weight: 600;
-    }
-    .options {
-      max-height: 20rem;
-      overflow: auto;
-      margin-top: 0.4rem;
-    }
-    .group {
-      color: var(--soft);
-      font-size: 0.8rem;
-      font-weight: 600;
-      padding: 0.4rem 0.4rem 0.1rem;
-    }
-    .options button {
-      display: flex;
-      gap: 0.5rem;
-      align-items: baseline;
-      width: 100%;
-      border: 0;
-      background: none;
-      color: inherit;
-      font: inherit;
-      text-align: left;
-      padding: 0.26rem 0.4rem;
-      border-radius: 3px;
-      cursor: pointer;
-    }
-    .options button.marked {
-      background: var(--tint);
-      outline: 1.5px solid var(--accent);
-    }
-    .options b {
-      font-weight: 600;
-      white-space: nowrap;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      flex: none;
-      max-width: 60%;
-    }
-    .options span {
-      color: var(--soft);
-      font-size: 0.86rem;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-    }
-    .options i {
-      color: var(--accent);
-      font-size: 0.85rem;
-    }
-  `,
+  imports: [InputText, InsertPreview],
+  templateUrl: './insert-menu.html',
+  styleUrl: './insert-menu.css',
 })
 export class InsertMenu {
   private readonly api = inject(Api);
@@ -185,8 +64,15 @@ export class InsertMenu {
   readonly own = input.required<LibraryComponent>();
   /** Whether blocks can stand here; in phrases they cannot. */
   readonly blocks = input(true);
+  readonly mode = input<InsertMode>('all');
+  /** The sign that was typed to open the menu; empty: it was opened by a key or a button. */
+  readonly sign = input('');
+  /** The page as it stands: what can be referred to on it. */
+  readonly page = input<PageNode | null>(null);
   readonly chosen = output<Insertion>();
   readonly closed = output<void>();
+  /** Nothing is inserted but what was typed. */
+  readonly literal = output<string>();
 
   protected readonly find = signal('');
   protected readonly marked = signal(0);
@@ -204,9 +90,28 @@ export class InsertMenu {
     defaultValue: { total: 0, items: [] },
   });
 
+  private readonly places = rxResource({
+    params: () => (this.mode() === 'variable' ? '' : this.settled().trim()),
+    stream: ({ params }) =>
+      params === '' ? of([]) : this.api.places(params).pipe(catchError(() => of<readonly PlaceRow[]>([]))),
+    defaultValue: [],
+  });
+  protected readonly name = computed(() => (this.mode() === 'refer' ? 'Refer to' : 'Insert'));
+  protected readonly placeholder = computed(() => {
+    if (this.referTo()) return 'Find a section, figure, table or step';
+    const asks: Readonly<Record<InsertMode, string>> = {
+      all: 'Find a variable, snippet, topic, image, structure …',
+      refer: 'Refer to a topic, section, figure, table or step …',
+      variable: 'Find a variable by title or key …',
+    };
+    return asks[this.mode()];
+  });
+
   private readonly groups = computed<readonly Group[]>(() => {
     const target = this.referTo();
-    return (target ? this.targetGroups(target) : this.mainGroups()).filter((group) => group.options.length > 0);
+    return (target ? this.targetGroups(target) : this.groupsOf[this.mode()]()).filter(
+      (group) => group.options.length > 0,
+    );
   });
   protected readonly numbered = computed(() => {
     let number = 0;
@@ -216,7 +121,29 @@ export class InsertMenu {
     }));
   });
 
+  /** Whether what is marked is being taken: as soon as what is offered is for what was typed. */
+  private readonly chooses = signal(false);
+  private readonly isAnswered = computed(
+    () =>
+      this.referTo() !== null || (this.find() === this.settled() && !this.rows.isLoading() && !this.places.isLoading()),
+  );
+  /** What was typed on while the answer was awaited: it goes behind what is inserted. */
+  private typedOn = '';
+
+  /** The component that is marked, as it would read here. */
+  protected readonly shown = computed(
+    () => this.numbered().flatMap(({ options }) => options)[this.marked()]?.row ?? null,
+  );
+
   constructor() {
+    effect(() => {
+      if (!this.chooses() || !this.isAnswered()) return;
+      untracked(() => {
+        const marked = this.numbered().flatMap(({ options }) => options)[this.marked()];
+        if (marked) marked.choose();
+        else this.giveUp();
+      });
+    });
     effect(() => this.box().nativeElement.focus());
     effect(() => {
       const marked = this.marked();
@@ -236,50 +163,95 @@ export class InsertMenu {
   }
 
   protected key(event: KeyboardEvent): void {
+    if (this.chooses() && event.key !== 'Escape') {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key.length === 1) this.typedOn += event.key;
+      event.preventDefault();
+      return;
+    }
     const all = this.numbered().flatMap((group) => group.options);
     if (event.key === 'ArrowDown') this.marked.update((at) => Math.min(at + 1, all.length - 1));
     else if (event.key === 'ArrowUp') this.marked.update((at) => Math.max(at - 1, 0));
-    else if (event.key === 'Enter') all[this.marked()]?.choose();
+    else if (event.key === 'Enter') this.chooses.set(true);
     else if (event.key === 'Escape') {
       if (this.referTo()) this.back();
+      else if (this.sign() !== '') this.literal.emit(this.sign());
       else this.closed.emit();
-    } else return;
+    } else if (event.key === ' ' && this.sign() !== '' && this.find() === '') this.literal.emit(`${this.sign()} `);
+    else return;
     event.preventDefault();
   }
 
-  private mainGroups(): readonly Group[] {
+  /** Nothing is taken after all. */
+  private giveUp(): void {
+    this.chooses.set(false);
+    this.typedOn = '';
+  }
+
+  private take(insertion: Insertion): void {
+    this.chosen.emit(insertion);
+    if (this.typedOn !== '') this.literal.emit(this.typedOn);
+  }
+
+  private readonly groupsOf: Readonly<Record<InsertMode, () => readonly Group[]>> = {
+    all: () => this.allGroups(),
+    refer: () => this.referGroups(),
+    variable: () => [this.variables()],
+  };
+
+  private fits(text: string): boolean {
     const wanted = this.find().trim().toLowerCase();
-    const fits = (text: string): boolean => wanted === '' || text.toLowerCase().includes(wanted);
-    const shape = this.blocks()
-      ? structures
-          .filter((each) => fits(`${each.title} ${each.words}`))
-          .map((structure): Option => ({
-            icon: 'pi pi-align-left',
-            title: structure.title,
-            detail: '',
-            choose: () => this.chosen.emit({ kind: 'structure', structure }),
-          }))
-      : [];
-    const rows = this.rows.value().items.filter((row) => row.key !== this.own().key);
-    const of = (kind: ComponentRow['kind']): readonly ComponentRow[] => rows.filter((row) => row.kind === kind);
+    return wanted === '' || text.toLowerCase().includes(wanted);
+  }
+
+  private of(kind: ComponentRow['kind']): readonly ComponentRow[] {
+    return this.rows.value().items.filter((row) => row.kind === kind && row.key !== this.own().key);
+  }
+
+  private variables(): Group {
     const builtIn = builtInVariables
-      .filter((key) => fits(key.slice(1).replaceAll('-', ' ')))
+      .filter((key) => this.fits(key.slice(1).replaceAll('-', ' ')))
       .map((key): Option => ({
         icon: 'pi pi-percentage',
         title: key.slice(1).replaceAll('-', ' '),
         detail: 'built in',
-        choose: () => this.chosen.emit({ kind: 'variable', key }),
+        choose: () => this.take({ kind: 'variable', key }),
       }));
-    const components = (kind: ComponentRow['kind']): readonly Option[] => of(kind).map((row) => this.placeOption(row));
+    const offersBuiltIn = this.mode() === 'variable' || this.find().trim() !== '';
+    const named = this.of('variable').map((row) => this.placeOption(row));
+    return { title: 'Variables', options: [...named, ...(offersBuiltIn ? builtIn : [])] };
+  }
+
+  private allGroups(): readonly Group[] {
+    const wanted = this.find().trim().toLowerCase();
+    const shape = this.blocks()
+      ? structures
+          .filter((each) => this.fits(`${each.title} ${each.words}`))
+          .map((structure): Option => ({
+            icon: 'pi pi-align-left',
+            title: structure.title,
+            detail: structure.purpose,
+            choose: () => this.take({ kind: 'structure', structure }),
+          }))
+      : [];
+    const components = (kind: ComponentRow['kind']): readonly Option[] =>
+      this.of(kind).map((row) => this.placeOption(row));
+    const refer = [
+      ...this.ownReference(),
+      ...(wanted === '' ? [] : this.placesHere().map((place) => this.hereOption(place))),
+      ...this.named().map((row) => this.referOption(row)),
+      ...this.elsewhere().map((place) => this.elsewhereOption(place)),
+      ...this.telling().map((row) => this.referOption(row)),
+    ];
     const library: Group[] = [
-      { title: 'Variables', options: [...components('variable'), ...(wanted === '' ? [] : builtIn)] },
+      this.variables(),
       { title: 'Snippets', options: components('snippet') },
-      { title: 'Refer to', options: [...this.ownReference(fits), ...of('topic').map((row) => this.referOption(row))] },
+      { title: 'Refer to', options: refer },
       { title: 'Place the content of a topic', options: this.blocks() ? components('topic') : [] },
       { title: 'Images', options: components('image') },
       { title: 'Links', options: components('link') },
     ];
-    const structure: Group = { title: 'Structure', options: wanted === '' ? shape.slice(0, 8) : shape };
+    const structure: Group = { title: 'Structure', options: shape };
     if (wanted === '') {
       return [structure, ...library.map((group) => ({ ...group, options: group.options.slice(0, 5) }))];
     }
@@ -288,21 +260,79 @@ export class InsertMenu {
     return named ? [structure, ...library] : [...library, structure];
   }
 
+  /** One list of all that can be referred to: what is near comes first. */
+  private referGroups(): readonly Group[] {
+    const topic = (row: ComponentRow): Option => ({
+      ...this.referOption(row),
+      detail: 'the whole topic',
+      choose: () => this.loaded(row.key, () => this.take({ kind: 'refer', component: row.key, target: null })),
+    });
+    return [
+      { title: 'On this page', options: this.placesHere().map((place) => this.hereOption(place)) },
+      { title: 'Topics', options: this.named().map(topic) },
+      { title: 'In other topics', options: this.elsewhere().map((place) => this.elsewhereOption(place)) },
+      { title: 'Topics that tell of it', options: this.telling().map(topic) },
+    ];
+  }
+
+  /** The topics that have all words that are looked for in their titles; all, where nothing is looked for. */
+  private named(): readonly ComponentRow[] {
+    const words = this.settled()
+      .split(/\s+/)
+      .filter((word) => word !== '').length;
+    return this.of('topic').filter(({ titleMarks }) => titleMarks.length >= words);
+  }
+
+  /** Those that have it in their texts only. */
+  private telling(): readonly ComponentRow[] {
+    const named = new Set(this.named());
+    return this.of('topic').filter((row) => !named.has(row));
+  }
+
+  private placesHere(): readonly PlaceOnPage[] {
+    const page = this.page();
+    return page && this.own().kind === 'topic' ? placesOnPage(page).filter(({ title }) => this.fits(title)) : [];
+  }
+
+  private elsewhere(): readonly PlaceRow[] {
+    return this.places.value().filter(({ component }) => component !== this.own().key);
+  }
+
+  private hereOption({ title, kind, id, position }: PlaceOnPage): Option {
+    return {
+      icon: 'pi pi-hashtag',
+      title,
+      detail: `${kind} on this page`,
+      choose: () =>
+        this.take(id === null ? { kind: 'refer-here', position } : { kind: 'refer', component: null, target: id }),
+    };
+  }
+
+  private elsewhereOption({ component, id, kind, title, componentTitle }: PlaceRow): Option {
+    return {
+      icon: 'pi pi-hashtag',
+      title,
+      detail: `${kind} in “${componentTitle}”`,
+      choose: () => this.loaded(component, () => this.take({ kind: 'refer', component, target: id })),
+    };
+  }
+
   private placeOption(row: ComponentRow): Option {
     return {
       icon: kindIcons[row.kind],
       title: row.title,
       detail: row.excerpt,
+      row,
       choose: () => {
         if (row.kind === 'variable') {
-          this.loaded(row.key, () => this.chosen.emit({ kind: 'variable', key: row.key }));
-        } else this.loaded(row.key, (component) => this.chosen.emit({ kind: 'place', component }));
+          this.loaded(row.key, () => this.take({ kind: 'variable', key: row.key }));
+        } else this.loaded(row.key, (component) => this.take({ kind: 'place', component }));
       },
     };
   }
 
-  private ownReference(fits: (text: string) => boolean): readonly Option[] {
-    return fits('this component') && this.own().kind === 'topic'
+  private ownReference(): readonly Option[] {
+    return this.fits('this component') && this.own().kind === 'topic'
       ? [
           {
             icon: 'pi pi-directions',
@@ -324,42 +354,39 @@ export class InsertMenu {
   }
 
   private offerTargets(component: LibraryComponent): void {
+    this.giveUp();
     this.referTo.set(component);
     this.find.set('');
     this.marked.set(0);
   }
 
   private targetGroups(component: LibraryComponent): readonly Group[] {
-    const own = component.key === this.own().key;
-    const refer = (target: string | null): (() => void) => {
-      return () => this.chosen.emit({ kind: 'refer', component: own ? null : component.key, target });
-    };
-    const options: Option[] = own
-      ? []
-      : [{ icon: kindIcons.topic, title: component.title, detail: 'the whole topic', choose: refer(null) }];
+    const isOwn = component.key === this.own().key;
     const body = contentBody(component);
-    if (body) {
-      walk(body, (node) => {
-        const id = node.attrs?.['id'];
-        if (typeof id !== 'string' || !['section', 'figure', 'table', 'example'].includes(node.type)) return;
-        const title = childrenOf(node).find((child) => child.type === 'title' || child.type === 'caption');
-        if (!title) return;
-        options.push({
-          icon: 'pi pi-hashtag',
-          title: textOf(title) || node.type,
-          detail: node.type,
-          choose: refer(id),
-        });
-      });
-    }
-    const wanted = this.find().trim().toLowerCase();
-    return [{ title: 'Where to', options: options.filter((option) => option.title.toLowerCase().includes(wanted)) }];
+    const page = isOwn ? this.page() : body ? contentSchema.nodeFromJSON(body) : null;
+    const places = (page ? placesOnPage(page) : []).map((place): Option => {
+      if (isOwn) return this.hereOption(place);
+      const { title, kind, id } = place;
+      const row = { component: component.key, componentTitle: component.title, componentKind: component.kind };
+      return { ...this.elsewhereOption({ ...row, id: id ?? '', kind, title }), detail: kind };
+    });
+    const whole: Option = {
+      icon: kindIcons.topic,
+      title: component.title,
+      detail: 'the whole topic',
+      choose: () => this.take({ kind: 'refer', component: component.key, target: null }),
+    };
+    const options = isOwn ? places : [whole, ...places];
+    return [{ title: 'Where to', options: options.filter(({ title }) => this.fits(title)) }];
   }
 
   private loaded(key: string, act: (component: LibraryComponent) => void): void {
     this.library.load(key).subscribe({
       next: act,
-      error: (error: unknown) => this.problem.set(problemText(error)),
+      error: (error: unknown) => {
+        this.giveUp();
+        this.problem.set(problemText(error));
+      },
     });
   }
 }

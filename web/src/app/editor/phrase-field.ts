@@ -10,9 +10,9 @@ import {
 } from '@angular/core';
 import { makeNode, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
 import { ContentEditor } from './content-editor';
-import { InsertMenu, type Insertion } from './insert-menu';
-import { insertInline } from './commands';
-import { nodeType } from './schema-types';
+import { InsertMenu } from './insert-menu';
+import { insertionCommand, type Insertion } from './insertion';
+import { menuForAll, typeText, type MenuAsked } from './typed-signs';
 import { EditorLibrary } from './editor-library';
 
 const emptyPhrase = makeNode('phrase');
@@ -28,13 +28,22 @@ const emptyPhrase = makeNode('phrase');
       [lanes]="false"
       [label]="label()"
       (changed)="changed.emit(current())"
-      (insertAsked)="openMenu()"
+      (insertAsked)="openMenu($event)"
     />
     <button type="button" class="insert" title="Insert a variable or phrase (Ctrl Space)" (click)="openMenu()">
       +
     </button>
-    @if (menuAt(); as at) {
-      <al-insert-menu [at]="at" [own]="own()" [blocks]="false" (chosen)="insert($event)" (closed)="menuAt.set(null)" />
+    @if (menu(); as asked) {
+      <al-insert-menu
+        [at]="asked.at"
+        [mode]="asked.mode"
+        [sign]="asked.sign"
+        [own]="own()"
+        [blocks]="false"
+        (chosen)="insert($event)"
+        (literal)="typeLiterally($event)"
+        (closed)="menu.set(null)"
+      />
     }
   `,
   styles: `
@@ -73,28 +82,27 @@ export class PhraseField {
   /** The component whose value this is. */
   readonly own = input.required<LibraryComponent>();
   readonly changed = output<ContentNode>();
-  protected readonly menuAt = signal<{ left: number; top: number } | null>(null);
+  protected readonly menu = signal<(MenuAsked & { readonly at: { left: number; top: number } }) | null>(null);
   protected readonly empty = emptyPhrase;
 
   protected current(): ContentNode {
     return this.editor().currentBody();
   }
 
-  protected openMenu(): void {
-    this.menuAt.set(this.editor().caret());
+  protected openMenu(asked: MenuAsked = menuForAll): void {
+    this.menu.set({ at: this.editor().caret(), ...asked });
     // What is typed next goes into the menu.
     this.changes.detectChanges();
   }
 
+  protected typeLiterally(text: string): void {
+    this.menu.set(null);
+    this.editor().run(typeText(text));
+  }
+
   protected insert(insertion: Insertion): void {
-    this.menuAt.set(null);
-    if (insertion.kind === 'variable') {
-      this.library.load(insertion.key).subscribe({ error: () => undefined });
-      this.editor().run(insertInline(nodeType('variable').create({ key: insertion.key })));
-    } else if (insertion.kind === 'place' && insertion.component.kind === 'snippet') {
-      this.editor().run(insertInline(nodeType('inline_placement').create({ component: insertion.component.key })));
-    } else if (insertion.kind === 'place' && insertion.component.kind === 'link') {
-      this.editor().run(insertInline(nodeType('external_link').create({ component: insertion.component.key })));
-    }
+    this.menu.set(null);
+    if (insertion.kind === 'variable') this.library.load(insertion.key).subscribe({ error: () => undefined });
+    this.editor().run(insertionCommand(insertion, true));
   }
 }

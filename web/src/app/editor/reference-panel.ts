@@ -15,6 +15,12 @@ const formNames: Readonly<Record<(typeof referenceForms)[number], string>> = {
   text: 'Own words',
 };
 
+/** Where a cross-reference leads: to a component, or a block in it; null: this one, all of it. */
+export interface ReferenceTarget {
+  readonly component: string | null;
+  readonly target: string | null;
+}
+
 /** How a selected cross-reference reads. */
 @Component({
   selector: 'al-reference-panel',
@@ -23,6 +29,10 @@ const formNames: Readonly<Record<(typeof referenceForms)[number], string>> = {
   template: `
     <p>
       Leads to <b>{{ target() }}</b>. What it reads is worked out for each variant, by the design.
+    </p>
+    <p class="acts">
+      <button type="button" class="plain-button" (click)="followed.emit(where())">Go there</button>
+      <button type="button" class="plain-button" (click)="leadElsewhere.emit()">Lead elsewhere …</button>
     </p>
     <div class="field">
       <label for="reference-form">Reads as</label>
@@ -58,10 +68,13 @@ export class ReferencePanel {
   readonly own = input.required<LibraryComponent>();
   /** Changed attributes of the reference. */
   readonly altered = output<Readonly<Record<string, unknown>>>();
+  readonly followed = output<ReferenceTarget>();
+  readonly leadElsewhere = output<void>();
+  protected readonly where = computed(() => this.node().attrs as ReferenceTarget);
   protected readonly forms = referenceForms.map((value) => ({ value, label: formNames[value] }));
   protected readonly target = computed(() => {
     this.library.changes();
-    const { component, target } = this.node().attrs as { component: string | null; target: string | null };
+    const { component, target } = this.where();
     return this.library.targetTitle(component, target, this.own());
   });
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { editorKeys, wayOutKeys } from '../editor/editor-keys';
+import { typedSigns } from '../editor/typed-signs';
 import { outlineKeys } from '../publications/outline-keys';
 import { Bindings, everywhereKeys, keyText, type EverywhereKey, type KeyBinding } from '../shared/bindings';
 
@@ -55,7 +56,7 @@ export class KeyList {
           title: everywhereKeys[name].title,
         })),
       },
-      { title: 'In the text', keys: [...Object.values(editorKeys).flat(), ...wayOutKeys] },
+      { title: 'In the text', keys: [...Object.values(editorKeys).flat(), ...typedSigns, ...wayOutKeys] },
       { title: 'In an outline, on the chosen entry', keys: Object.values(outlineKeys) },
     ],
   );

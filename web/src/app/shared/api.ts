@@ -79,6 +79,7 @@ export class Api {
   audit = (query: Given<typeof routes.audit>['query']) => this.call(routes.audit, { query });
 
   components = (query: LibraryFilter) => this.call(routes.components, { query });
+  places = (find: string) => this.call(routes.places, { query: { find } });
   createComponent = (body: NewComponent) => this.call(routes.createComponent, { body });
   closure = (key: string) => this.call(routes.closure, { params: { key } });
   saveComponent = (key: string, body: SaveComponent) => this.call(routes.saveComponent, { params: { key }, body });
