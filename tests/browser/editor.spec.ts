@@ -71,7 +71,7 @@ test.describe('The editor', () => {
     await page.getByLabel('Title', { exact: true }).fill('Everything at once');
     await page.getByRole('button', { name: 'Create' }).click();
     await sheet(page).locator('p').first().click();
-    await insert(page, 'table', /^Table$/);
+    await insert(page, 'table', /^Table /);
     await page.keyboard.type('Colours');
     await sheet(page).locator('td').first().click();
     await page.keyboard.type('red');

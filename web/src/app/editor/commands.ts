@@ -4,6 +4,7 @@ import { wrapInList } from 'prosemirror-schema-list';
 import { NodeSelection, Selection, type Command, type EditorState, type Transaction } from 'prosemirror-state';
 import { findWrapping } from 'prosemirror-transform';
 import { withoutSelected } from './remove-keys';
+import { insertFootnote } from './footnotes';
 import { markType, nodeType } from './schema-types';
 import { sectionHere } from './sections';
 import { columnTarget, limitColumn, type ColumnTarget } from './table-columns';
@@ -102,6 +103,12 @@ export const structures: readonly Structure[] = [
     words: 'collection tips rotate snippets tags',
     purpose: 'a snippet of a collection, chosen by rule',
     command: insertBlock(() => nodeType('slot').create()),
+  },
+  {
+    title: 'Footnote',
+    words: 'note reference foot',
+    purpose: 'what would hold up the reader here',
+    command: insertFootnote,
   },
   {
     title: 'Index marker',
