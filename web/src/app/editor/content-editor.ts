@@ -112,10 +112,14 @@ export class ContentEditor {
   /** Whether the page has a margin with lanes; values of variables have none. */
   readonly lanes = input(true);
   readonly label = input('Content');
+  /** Whether it stands beside or over the page of the place: what is out on the page is told by that. */
+  readonly besides = input(false);
   readonly changed = output<void>();
   readonly insertAsked = output<MenuAsked>();
 
   readonly findAsked = output<void>();
+  /** The source of something placed is to be opened. */
+  readonly sourceAsked = output<string>();
 
   protected readonly laneWidth = laneWidth;
   protected readonly strips = signal<readonly Strip[]>([]);
@@ -246,24 +250,27 @@ export class ContentEditor {
           this.changed.emit();
           this.settleSoon();
         }
-        if (this.lanes()) this.tellWhatIsOut();
+        if (this.lanes() && !this.besides()) this.tellWhatIsOut();
         this.measureSoon();
       },
       handleDOMEvents: {
         // A link on the page leads on inside the application, without loading it anew.
         click: (_view, event) => {
-          const link = (event.target as Element).closest('a[href]');
-          if (!link) return false;
+          const link = (event.target as Element).closest<HTMLElement>('a[href]');
+          // With these keys, the browser opens another window.
+          if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return false;
           event.preventDefault();
           const address = link.getAttribute('href') ?? '';
-          if (address.startsWith('/')) void this.router.navigateByUrl(address);
+          const { source } = link.dataset;
+          if (source !== undefined) this.sourceAsked.emit(source);
+          else if (address.startsWith('/')) void this.router.navigateByUrl(address);
           return true;
         },
       },
     });
     this.view = view;
     this.state.set(view.state);
-    if (this.lanes()) this.tellWhatIsOut();
+    if (this.lanes() && !this.besides()) this.tellWhatIsOut();
     this.resized.observe(view.dom);
     this.measureSoon();
     this.settleSoon();

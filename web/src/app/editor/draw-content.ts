@@ -150,6 +150,7 @@ function drawSeam(node: Node, drawing: Drawing, stack: readonly string[]): HTMLE
   const open = document.createElement('a');
   open.href = `/edit/${encodeURIComponent(key)}`;
   open.textContent = 'open source';
+  open.dataset['source'] = key;
   tab.append(name, how, open);
   const content = document.createElement('div');
   content.className = 'seam-content';

@@ -71,8 +71,10 @@ import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
 import { InsertMenu } from './insert-menu';
-import { insertionCommand, type Insertion } from './insertion';
-import { menuForAll, menuToRefer, typeText, type MenuAsked } from './typed-signs';
+import { PageMenu } from './page-menu';
+import { SourceDialog } from './source-dialog';
+import { menuForVariables, menuToRefer } from './typed-signs';
+import { VariablePanel } from './variable-panel';
 import { PlacedPanel } from './placed-panel';
 import { PicturePanel } from './picture-panel';
 import { PlacementPanel } from './placement-panel';
@@ -130,6 +132,8 @@ interface SelectedNode {
     SidePane,
     TimePipe,
     UsesPanel,
+    SourceDialog,
+    VariablePanel,
   ],
   providers: [EditorLibrary],
   templateUrl: './editor-place.html',
@@ -164,13 +168,15 @@ export class EditorPlace implements HoldsWork {
   protected readonly saving = signal(false);
   protected readonly savedElsewhere = signal<number | null>(null);
   protected readonly fromDraft = signal(false);
-  protected readonly menu = signal<(MenuAsked & { readonly at: { left: number; top: number } }) | null>(null);
   /** What the bar that finds on the page begins with; null: it is not open. */
   protected readonly findFor = signal<{ readonly words: string } | null>(null);
   protected readonly viewport = inject(Viewport);
   private readonly panel = addressState('panel', 'when');
   protected readonly tab = this.panel.value;
   protected readonly menuToRefer = menuToRefer;
+  protected readonly menuForVariables = menuForVariables;
+  /** The component whose source is open over the page. */
+  protected readonly source = signal<string | null>(null);
   protected readonly panelOpen = signal(false);
   protected readonly conflict = signal<Versions | null>(null);
   private edits = 0;
@@ -196,6 +202,8 @@ export class EditorPlace implements HoldsWork {
     const selection = this.editor()?.state()?.selection;
     return selection instanceof NodeSelection ? { node: selection.node, position: selection.from } : null;
   });
+  protected readonly menu = new PageMenu(this.editor, () => this.isPhrase());
+  protected readonly variable = computed(() => this.selectedOf('variable'));
   protected readonly placement = computed(() => this.selectedOf('placement', 'inline_placement'));
   protected readonly reference = computed(() => this.selectedOf('cross_reference'));
   protected readonly marker = computed(() => this.selectedOf('index_marker'));
@@ -299,7 +307,7 @@ export class EditorPlace implements HoldsWork {
 
   @HostListener('document:keydown', ['$event'])
   protected keys(event: KeyboardEvent): void {
-    if (event.defaultPrevented || this.bindings.meant(event) !== 'save') return;
+    if (event.defaultPrevented || this.source() !== null || this.bindings.meant(event) !== 'save') return;
     event.preventDefault();
     this.save();
   }
@@ -364,34 +372,11 @@ export class EditorPlace implements HoldsWork {
     this.editor()?.selectBlock(position, false);
   }
 
-  protected openMenu(asked: MenuAsked = menuForAll): void {
-    const at = this.editor()?.caret();
-    this.menu.set(at ? { at, ...asked } : null);
-    // What is typed next goes into the menu.
-    this.changes.detectChanges();
-  }
-
   /** Follows a cross-reference. */
   protected goToTarget({ component, target }: ReferenceTarget): void {
     if (component !== null && component !== this.key())
       void this.router.navigate(['/edit', component], { queryParams: target === null ? {} : { block: target } });
     else if (target !== null) this.editor()?.goTo(target);
-  }
-
-  protected closeMenu(): void {
-    this.menu.set(null);
-    this.editor()?.focus();
-  }
-
-  /** Only what was typed to open the menu comes onto the page. */
-  protected typeLiterally(text: string): void {
-    this.menu.set(null);
-    this.run(typeText(text));
-  }
-
-  protected insert(insertion: Insertion): void {
-    this.menu.set(null);
-    this.run(insertionCommand(insertion, this.isPhrase()));
   }
 
   /** Labels were saved: what the page shows in slots may be another snippet now. */

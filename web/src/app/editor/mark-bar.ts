@@ -42,6 +42,8 @@ const buttons: readonly MarkButton[] = [
 })
 export class MarkBar {
   readonly state = input.required<EditorState | null>();
+  /** Whether it offers to find on the page. */
+  readonly finds = input(true);
   readonly run = output<Command>();
   readonly insertAsked = output();
   readonly findAsked = output();

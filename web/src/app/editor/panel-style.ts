@@ -14,7 +14,10 @@ export const panelStyle = `
   p {
     margin: 0 0 0.5rem;
   }
-  a {
+  a,
+  .plain-button {
     color: var(--accent);
+    text-decoration: underline;
+    text-underline-offset: 2px;
   }
 `;

@@ -1,19 +1,8 @@
-import {
-  ChangeDetectionStrategy,
-  ChangeDetectorRef,
-  Component,
-  inject,
-  input,
-  output,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, output, viewChild } from '@angular/core';
 import { makeNode, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
 import { ContentEditor } from './content-editor';
 import { InsertMenu } from './insert-menu';
-import { insertionCommand, type Insertion } from './insertion';
-import { menuForAll, typeText, type MenuAsked } from './typed-signs';
-import { EditorLibrary } from './editor-library';
+import { PageMenu } from './page-menu';
 
 const emptyPhrase = makeNode('phrase');
 
@@ -28,21 +17,21 @@ const emptyPhrase = makeNode('phrase');
       [lanes]="false"
       [label]="label()"
       (changed)="changed.emit(current())"
-      (insertAsked)="openMenu($event)"
+      (insertAsked)="menu.open($event)"
     />
-    <button type="button" class="insert" title="Insert a variable or phrase (Ctrl Space)" (click)="openMenu()">
+    <button type="button" class="insert" title="Insert a variable or phrase (Ctrl Space)" (click)="menu.open()">
       +
     </button>
-    @if (menu(); as asked) {
+    @if (menu.asked(); as asked) {
       <al-insert-menu
         [at]="asked.at"
         [mode]="asked.mode"
         [sign]="asked.sign"
         [own]="own()"
         [blocks]="false"
-        (chosen)="insert($event)"
-        (literal)="typeLiterally($event)"
-        (closed)="menu.set(null)"
+        (chosen)="menu.insert($event)"
+        (literal)="menu.type($event)"
+        (closed)="menu.close()"
       />
     }
   `,
@@ -73,36 +62,17 @@ const emptyPhrase = makeNode('phrase');
   `,
 })
 export class PhraseField {
-  private readonly library = inject(EditorLibrary);
   private readonly editor = viewChild.required(ContentEditor);
-  private readonly changes = inject(ChangeDetectorRef);
 
   readonly value = input<ContentNode | null>(null);
   readonly label = input('Value');
   /** The component whose value this is. */
   readonly own = input.required<LibraryComponent>();
   readonly changed = output<ContentNode>();
-  protected readonly menu = signal<(MenuAsked & { readonly at: { left: number; top: number } }) | null>(null);
+  protected readonly menu = new PageMenu(this.editor, () => true);
   protected readonly empty = emptyPhrase;
 
   protected current(): ContentNode {
     return this.editor().currentBody();
-  }
-
-  protected openMenu(asked: MenuAsked = menuForAll): void {
-    this.menu.set({ at: this.editor().caret(), ...asked });
-    // What is typed next goes into the menu.
-    this.changes.detectChanges();
-  }
-
-  protected typeLiterally(text: string): void {
-    this.menu.set(null);
-    this.editor().run(typeText(text));
-  }
-
-  protected insert(insertion: Insertion): void {
-    this.menu.set(null);
-    if (insertion.kind === 'variable') this.library.load(insertion.key).subscribe({ error: () => undefined });
-    this.editor().run(insertionCommand(insertion, true));
   }
 }

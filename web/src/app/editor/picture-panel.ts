@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import type { Node } from 'prosemirror-model';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -13,11 +12,12 @@ import { panelStyle } from './panel-style';
   selector: 'al-picture-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { class: 'placed' },
-  imports: [Button, InputText, RouterLink],
+  imports: [Button, InputText],
   template: `
     @if (image(); as component) {
       <p>
-        <b>{{ component.title }}</b>, a picture of the library. <a [routerLink]="['/edit', component.key]">Open it</a>
+        <b>{{ component.title }}</b>, a picture of the library.
+        <button type="button" class="plain-button" (click)="opened.emit(component.key)">Open it</button>
       </p>
       <div class="field">
         <label for="picture-alt">Alternative text here</label>
@@ -106,6 +106,8 @@ export class PicturePanel {
   private readonly notices = inject(Notices);
 
   readonly node = input.required<Node>();
+  /** The source is to be opened. */
+  readonly opened = output<string>();
   readonly altered = output<Readonly<Record<string, unknown>>>();
   protected readonly busy = signal(false);
   protected readonly image = computed(() => {

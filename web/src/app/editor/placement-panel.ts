@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import type { Node } from 'prosemirror-model';
 import { Button } from 'primeng/button';
 import { EditorLibrary } from './editor-library';
@@ -10,13 +9,13 @@ import { panelStyle } from './panel-style';
   selector: 'al-placement-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { class: 'placed' },
-  imports: [Button, RouterLink],
+  imports: [Button],
   template: `
     @if (source(); as component) {
       <p>
         <b>{{ component.title }}</b>, a {{ component.kind }} placed here,
         {{ held() ? 'held at revision ' + node().attrs['revision'] : 'live: it follows its newest revision' }}.
-        <a [routerLink]="['/edit', component.key]">Open the source</a>
+        <button type="button" class="plain-button" (click)="opened.emit(component.key)">Open the source</button>
       </p>
       <div class="acts">
         @if (held()) {
@@ -74,6 +73,8 @@ export class PlacementPanel {
   private readonly library = inject(EditorLibrary);
 
   readonly node = input.required<Node>();
+  /** The source is to be opened. */
+  readonly opened = output<string>();
   readonly altered = output<Readonly<Record<string, unknown>>>();
   readonly ownText = output<void>();
   protected readonly source = computed(() => {

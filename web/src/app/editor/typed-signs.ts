@@ -11,6 +11,7 @@ export interface MenuAsked {
 
 export const menuForAll: MenuAsked = { mode: 'all', sign: '' };
 export const menuToRefer: MenuAsked = { mode: 'refer', sign: '' };
+export const menuForVariables: MenuAsked = { mode: 'variable', sign: '' };
 
 const signs: Readonly<Partial<Record<string, InsertMode>>> = { '@': 'refer', '{': 'variable' };
 
