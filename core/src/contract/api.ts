@@ -94,6 +94,24 @@ export const newComponentSchema = z.object({
   labels: labelsSchema.optional(),
 });
 
+/** One act on many components of the library. */
+export const actOnManySchema = z.object({
+  keys: z.array(keySchema).min(1).max(500),
+  act: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('collection'), collection: labelSchema.nullable() }),
+    z.object({ kind: z.literal('tag'), tag: labelSchema, value: labelSchema, on: z.boolean() }),
+    /** The own condition of topics and snippets; null: none. */
+    z.object({ kind: z.literal('limit'), when: whenSchema.nullable() }),
+    z.object({ kind: z.literal('delete') }),
+  ]),
+});
+export type ActOnMany = z.infer<typeof actOnManySchema>;
+
+export interface ManyDone {
+  readonly done: readonly string[];
+  readonly refused: readonly { readonly key: string; readonly why: string }[];
+}
+
 export const saveComponentSchema = z.object({
   /** The revision that was edited; a newer one in the library refuses the save. */
   base: z.number().int().positive(),

@@ -4,6 +4,7 @@ import type { Axis } from '../model/axis.js';
 import type { Stamp } from '../model/stamp.js';
 import type { Component } from '../model/component.js';
 import {
+  actOnManySchema,
   buildListSchema,
   compareSchema,
   deliverableZipSchema,
@@ -38,6 +39,7 @@ import {
   type ComponentList,
   type ImportSummary,
   type KnownLabels,
+  type ManyDone,
   type PlaceRow,
   type PublicationCoverage,
   type PublicationRow,
@@ -217,6 +219,7 @@ export const routes = {
   /** What cross-references can lead to inside components, found by words. */
   places: route('get', '/places', 'reader', { query: placesSchema }).answers<readonly PlaceRow[]>(),
   createComponent: route('post', '/components', 'writer', { body: newComponentSchema }).answers<Component>(),
+  actOnMany: route('post', '/components/acts', 'writer', { body: actOnManySchema }).answers<ManyDone>(),
   component: route('get', '/components/:key', 'reader').answers<Component>(),
   saveComponent: route('put', '/components/:key', 'writer', { body: saveComponentSchema }).answers<Component>(),
   deleteComponent: route('delete', '/components/:key', 'writer').answers<void>(),

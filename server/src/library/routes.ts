@@ -3,6 +3,7 @@ import type { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
+import { actOnMany } from './act-on-many.js';
 import { readClosure } from './closure.js';
 import {
   createComponent,
@@ -28,6 +29,8 @@ export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.createComponent, ({ person, body }) =>
     db.transaction((client) => createComponent(client, actorOf(person), body)),
   );
+
+  serve(router, routes.actOnMany, ({ person, body }) => actOnMany(db, actorOf(person), body));
 
   serve(router, routes.component, ({ person, params }) => requireComponent(db, person.workspace, params.key));
 

@@ -33,6 +33,8 @@ import { SidePane } from '../shared/side-pane';
 import { UsesPanel } from '../shared/uses-panel';
 import { Viewport } from '../shared/viewport';
 import { TimePipe, Wording } from '../shared/wording';
+import { ChosenBar } from './chosen-bar';
+import { ChosenRows, mostChosen } from './chosen-rows';
 import { FilterBar } from './filter-bar';
 import { LibraryFilter } from './library-filter';
 import { NewComponentDialog } from './new-component';
@@ -44,6 +46,7 @@ import { NewComponentDialog } from './new-component';
   imports: [
     RouterLink,
     Button,
+    ChosenBar,
     Splitter,
     TableModule,
     FilterBar,
@@ -85,6 +88,8 @@ export class LibraryPlace {
   protected readonly list = new LazyRows(this.filter.settled, (filter, offset, limit) =>
     this.api.components({ ...filter, offset, limit }).pipe(tap(({ mended }) => this.mended.set(mended))),
   );
+  /** What is chosen to do something with all of it. */
+  protected readonly many = new ChosenRows(this.list.rows);
   protected readonly closure = rxResource({
     params: () => {
       const key = this.chosen.value();
@@ -139,6 +144,13 @@ export class LibraryPlace {
   protected open(component: LibraryComponent): void {
     const { commands, query } = componentAddress(component.kind, component.key);
     void this.router.navigate([...commands], { queryParams: query ?? {} });
+  }
+
+  protected chooseAll(): void {
+    this.api.components({ ...this.filter.settled(), offset: 0, limit: mostChosen }).subscribe({
+      next: ({ items }) => this.many.choose(items),
+      error: (error: unknown) => this.notices.failed(error),
+    });
   }
 
   /** Makes a new component of one, and opens it to be named and changed. */

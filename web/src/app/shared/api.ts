@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import {
   addressOfRoute,
   routes,
+  type ActOnMany,
   type AnswerOf,
   type Axis,
   type BinKind,
@@ -81,6 +82,7 @@ export class Api {
   components = (query: LibraryFilter) => this.call(routes.components, { query });
   places = (find: string) => this.call(routes.places, { query: { find } });
   createComponent = (body: NewComponent) => this.call(routes.createComponent, { body });
+  actOnMany = (body: ActOnMany) => this.call(routes.actOnMany, { body });
   closure = (key: string) => this.call(routes.closure, { params: { key } });
   saveComponent = (key: string, body: SaveComponent) => this.call(routes.saveComponent, { params: { key }, body });
   deleteComponent = (key: string) => this.call(routes.deleteComponent, { params: { key } });

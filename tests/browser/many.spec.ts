@@ -1,0 +1,57 @@
+import { randomUUID } from 'node:crypto';
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { make, signIn } from './people.js';
+
+test('Many components are tagged, limited and deleted at once, by the mouse and by the keyboard', async ({ page }) => {
+  await signIn(page, 'ines');
+  const name = `many${randomUUID().slice(0, 6)}`;
+  const text = (words: string) => ({ type: 'text', text: words });
+  const paragraph = (...content: readonly object[]) => ({ type: 'paragraph', content });
+  const snippet = (title: string) =>
+    make(page, 'post', '/components', {
+      kind: 'snippet',
+      title: `${title} ${name}`,
+      body: { type: 'fragment', content: [paragraph(text(title))] },
+    });
+  const { key } = await snippet('First');
+  await snippet('Second');
+  await snippet('Third');
+  const placing = { type: 'placement', attrs: { component: key } };
+  const title = { type: 'title', content: [text(`Outside ${name}`)] };
+  const body = { type: 'topic', content: [title, placing] };
+  await make(page, 'post', '/components', { kind: 'topic', title: `Outside ${name}`, body });
+
+  await page.goto(`/library?find=${name}&kind=snippet`);
+  await expect(page.locator('.total')).toHaveText('3');
+  const box = (of: string) => page.getByRole('checkbox', { name: `Choose ${of} ${name}` });
+  await box('First').focus();
+  await page.keyboard.press('Space');
+  await box('Third').click({ modifiers: ['Shift'] });
+  const bar = page.getByRole('toolbar', { name: 'With what is chosen' });
+  await expect(bar).toContainText('3 chosen');
+
+  await bar.getByRole('button', { name: 'Tag' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Tag', { exact: true }).fill('batch');
+  await dialog.getByLabel('Value').fill(name);
+  expect((await new AxeBuilder({ page }).include('.p-dialog').analyze()).violations).toEqual([]);
+  await dialog.getByRole('button', { name: 'Tag them' }).click();
+  await expect(dialog).toBeHidden();
+  await bar.getByRole('button', { name: 'Limit' }).click();
+  await dialog.getByRole('button', { name: 'Roof' }).click();
+  await dialog.getByRole('button', { name: 'Limit them' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.locator('al-library tbody tr').first()).toContainText('Ro');
+
+  await page.goto(`/library?tag=${encodeURIComponent(`batch=${name}`)}`);
+  await expect(page.locator('.total')).toHaveText('3');
+  await box('First').click();
+  await bar.getByRole('button', { name: 'Choose all 3' }).click();
+  await bar.getByRole('button', { name: 'Delete' }).click();
+  await dialog.getByRole('button', { name: 'Delete them' }).click();
+  await expect(dialog).toContainText(`“First ${name}” is used in “Outside ${name}”`);
+  await page.keyboard.press('Escape');
+  await expect(page.locator('.total')).toHaveText('1');
+  await expect(bar).toContainText('1 chosen');
+});
