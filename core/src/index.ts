@@ -89,6 +89,8 @@ export * from './contract/origin.js';
 export * from './contract/people.js';
 export * from './contract/roles.js';
 export * from './contract/profiles-file.js';
+export * from './interchange/dita/read-vocabulary.js';
+export * from './interchange/dita/write-vocabulary.js';
 export * from './interchange/import-result.js';
 export * from './contract/routes.js';
 export * from './origin/origin.js';

@@ -1,5 +1,6 @@
+import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
-import { strToU8, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { lookThrough, openPlace, sheet, signIn } from './people.js';
 
 test.describe('The library', () => {
@@ -91,6 +92,48 @@ test.describe('Variation', () => {
     await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByText(/has a condition on the value “roof”; take it out there first/)).toBeVisible();
   });
+});
+
+test('The vocabulary is saved as files of an open standard, and files of other teams are taken over', async ({
+  page,
+}) => {
+  await signIn(page, 'tomasz');
+  await page.goto('/variation');
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download as files' }).click();
+  const zip = await readFile(await (await saved).path());
+  const files = unzipSync(zip);
+  expect(strFromU8(files['vocabulary.ditamap'] ?? new Uint8Array())).toContain('<attributedef name="product"/>');
+  expect(Object.keys(files).filter((name) => name.endsWith('.ditaval')).length).toBeGreaterThan(3);
+
+  const load = (...given: readonly { readonly name: string; readonly text: string | Buffer }[]) =>
+    page
+      .getByLabel('Files of a vocabulary')
+      .setInputFiles(given.map(({ name, text }) => ({ name, mimeType: 'text/xml', buffer: Buffer.from(text) })));
+  const dialog = page.getByRole('dialog', { name: 'Load a vocabulary' });
+  await load({ name: 'all.zip', text: zip });
+  await expect(dialog).toContainText('All that the files say is here already.');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+
+  const scheme = `<subjectScheme><subjectdef keys="finish" navtitle="Finish"><subjectdef keys="enamel" navtitle="Enamel"/>
+    <subjectdef keys="bare" navtitle="Bare metal"/></subjectdef></subjectScheme>`;
+  const ditaval = `<val><prop att="finish" action="exclude"/><prop att="finish" val="enamel" action="include"/>
+    <prop att="mounting" val="mast" action="flag"/></val>`;
+  await load({ name: 'finish.ditamap', text: scheme }, { name: 'Enamelled on masts.ditaval', text: ditaval });
+  await expect(dialog).toContainText('Finish: a new axis with 2 values');
+  await expect(dialog).toContainText('Enamelled on masts: a new profile');
+  await expect(dialog).toContainText('flagging of mounting mast is not kept');
+  await dialog.getByRole('button', { name: 'Take it over' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByRole('button', { name: /^Bare metal in Enamelled on masts/ })).toHaveAccessibleName(
+    /: out, inherited$/,
+  );
+  await expect(page.getByRole('button', { name: /^Enamel in Enamelled on masts/ })).toHaveAccessibleName(
+    /: in, own mark$/,
+  );
+
+  await load({ name: 'broken.ditaval', text: '<val><prop></val>' });
+  await expect(page.getByText(/The XML is not well formed/)).toBeVisible();
 });
 
 test.describe('A publication', () => {

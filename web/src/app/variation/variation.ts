@@ -28,6 +28,7 @@ import { Wording } from '../shared/wording';
 import { addValue, changeValue, removeValue } from './axis-tree';
 import { RowActs, type RowAct } from './row-acts';
 import { Stamps } from './stamps';
+import { VocabularyFiles } from './vocabulary-files';
 
 type KeptAxis = Axis & Revised;
 type KeptProfile = StoredProfile & Revised;
@@ -44,7 +45,7 @@ type Asked =
 @Component({
   selector: 'al-variation',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, Dialog, InputText, RowActs, Select, Stamps],
+  imports: [FormsModule, Button, Dialog, InputText, RowActs, Select, Stamps, VocabularyFiles],
   templateUrl: './variation.html',
   styleUrl: './variation.css',
 })
