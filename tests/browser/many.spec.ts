@@ -55,3 +55,29 @@ test('Many components are tagged, limited and deleted at once, by the mouse and 
   await expect(page.locator('.total')).toHaveText('1');
   await expect(bar).toContainText('1 chosen');
 });
+
+test('A new topic begins with a template of the team', async ({ page }) => {
+  await signIn(page, 'ines');
+  const name = randomUUID().slice(0, 6);
+  const text = (words: string) => ({ type: 'text', text: words });
+  const body = {
+    type: 'topic',
+    content: [
+      { type: 'title', content: [text(`A task ${name}`)] },
+      { type: 'paragraph', content: [text('What this is for.')] },
+      { type: 'steps', content: [{ type: 'step', content: [{ type: 'paragraph', content: [text('Do this.')] }] }] },
+    ],
+  };
+  const labels = { collection: null, tags: { template: ['yes'] } };
+  await make(page, 'post', '/components', { kind: 'topic', title: `A task ${name}`, body, labels });
+  await page.goto('/library');
+  await page.getByRole('button', { name: 'New component' }).click();
+  const dialog = page.getByRole('dialog', { name: 'New component' });
+  await dialog.getByLabel('Title', { exact: true }).fill(`Rinsing ${name}`);
+  await dialog.getByRole('combobox', { name: 'Begin with' }).click();
+  await page.getByRole('option', { name: `A task ${name}` }).click();
+  await dialog.getByRole('button', { name: 'Create' }).click();
+  const sheet = page.getByRole('textbox', { name: /^Content of/ });
+  await expect(sheet).toContainText(`Rinsing ${name}`);
+  await expect(sheet.locator('ol')).toHaveText('Do this.');
+});

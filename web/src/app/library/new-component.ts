@@ -1,21 +1,43 @@
-import { ChangeDetectionStrategy, Component, effect, inject, model, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  model,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { makeNode, makeText, type Component as LibraryComponent, type ComponentBody } from '@allomorph/core';
+import {
+  duplicateBody,
+  makeNode,
+  makeText,
+  type Component as LibraryComponent,
+  type ComponentBody,
+  type NewComponent,
+} from '@allomorph/core';
 import { AutoFocus } from 'primeng/autofocus';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
 import { SelectButton } from 'primeng/selectbutton';
-import type { Observable } from 'rxjs';
+import { map, of, switchMap, type Observable } from 'rxjs';
 import { Api, problemText } from '../shared/api';
 
 type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
+
+/** The tag of what new components can begin with, as the library's filter takes it. */
+const templateTag = 'template=yes';
 
 /** Makes a component of any kind. */
 @Component({
   selector: 'al-new-component',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, AutoFocus, Dialog, Button, InputText, SelectButton],
+  imports: [FormsModule, AutoFocus, Dialog, Button, InputText, Select, SelectButton],
   template: `
     <p-dialog header="New component" [modal]="true" [(visible)]="open" [style]="{ width: '36rem' }">
       <form (ngSubmit)="create()">
@@ -25,7 +47,7 @@ type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
           optionValue="value"
           [allowEmpty]="false"
           [ngModel]="kind()"
-          (ngModelChange)="kind.set($event)"
+          (ngModelChange)="kind.set($event); template.set('')"
           name="kind"
           ariaLabel="Kind"
         />
@@ -45,6 +67,23 @@ type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
             <label for="new-title">Title</label>
             <input pInputText [pAutoFocus]="true" id="new-title" name="title" [(ngModel)]="title" autocomplete="off" />
           </div>
+          @if (mayBeginWith()) {
+            <div class="field">
+              <label for="new-template">Begin with</label>
+              <p-select
+                inputId="new-template"
+                ariaLabel="Begin with"
+                name="template"
+                [options]="choices()"
+                optionLabel="title"
+                optionValue="key"
+                [ngModel]="template()"
+                (ngModelChange)="template.set($event)"
+                appendTo="body"
+              />
+              <small>Topics and snippets that are tagged “template: yes” are offered here.</small>
+            </div>
+          }
           @if (kind() === 'link') {
             <div class="field">
               <label for="new-href">Address</label>
@@ -84,6 +123,17 @@ export class NewComponentDialog {
   protected href = '';
   protected alt = '';
   private file: File | null = null;
+  /** The key of the template that it begins with; empty: none. */
+  protected readonly template = signal('');
+  protected readonly mayBeginWith = computed(() => this.kind() === 'topic' || this.kind() === 'snippet');
+  private readonly templates = rxResource({
+    params: () => (this.open() && this.mayBeginWith() ? this.kind() : undefined),
+    stream: ({ params }) => this.api.components({ kind: params as 'topic' | 'snippet', tag: templateTag, limit: 100 }),
+  });
+  protected readonly choices = computed(() => [
+    { key: '', title: 'Nothing: an empty page' },
+    ...(this.templates.hasValue() ? this.templates.value().items : []).map(({ key, title }) => ({ key, title })),
+  ]);
   protected readonly problem = signal('');
   protected readonly busy = signal(false);
   protected readonly kinds: { label: string; value: NewKind }[] = [
@@ -114,6 +164,7 @@ export class NewComponentDialog {
     this.href = '';
     this.alt = '';
     this.file = null;
+    this.template.set('');
     this.problem.set('');
   }
 
@@ -132,11 +183,11 @@ export class NewComponentDialog {
     const made: Observable<LibraryComponent> =
       kind === 'image'
         ? this.api.uploadImage(this.file as File, this.alt)
-        : this.api.createComponent({
-            kind: kind === 'phrase' ? 'snippet' : kind,
-            title,
-            body: this.emptyBody(kind, title),
-          });
+        : this.firstBody(kind, title).pipe(
+            switchMap((body) =>
+              this.api.createComponent({ kind: kind === 'phrase' ? 'snippet' : kind, title, body }),
+            ),
+          );
     made.subscribe({
       next: (component) => {
         this.busy.set(false);
@@ -148,6 +199,13 @@ export class NewComponentDialog {
         this.problem.set(problemText(error));
       },
     });
+  }
+
+  /** What a new component begins with: that of the chosen template, or nothing. */
+  private firstBody(kind: NewKind, title: string): Observable<ComponentBody> {
+    const key = this.mayBeginWith() ? this.template() : '';
+    if (key === '') return of(this.emptyBody(kind, title));
+    return this.api.closure(key).pipe(map(({ component }) => duplicateBody(component, title)));
   }
 
   private emptyBody(kind: NewKind, title: string): ComponentBody {
