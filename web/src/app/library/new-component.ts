@@ -17,7 +17,6 @@ import {
   makeText,
   type Component as LibraryComponent,
   type ComponentBody,
-  type NewComponent,
 } from '@allomorph/core';
 import { AutoFocus } from 'primeng/autofocus';
 import { Button } from 'primeng/button';
