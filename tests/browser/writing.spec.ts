@@ -263,6 +263,50 @@ test('A table is changed by its bar: header column, order, alignment, caption, a
   await expect(sheet(page).locator('table')).toHaveCount(0);
 });
 
+test('The columns of a table get their widths by dragging an edge, and by the keyboard', async ({ page }) => {
+  const cell = (words: string, colspan = 1) => ({
+    type: 'table_cell',
+    attrs: { colspan },
+    content: [paragraph(words)],
+  });
+  const row = (...cells: object[]) => ({ type: 'table_row', content: cells });
+  const grid = {
+    type: 'table_grid',
+    content: [row(cell('one'), cell('two'), cell('three')), row(cell('four', 2), cell('five'))],
+  };
+  await open(page, { type: 'table', content: [grid] });
+  const one = sheet(page).getByRole('cell', { name: 'one' });
+  const two = sheet(page).getByRole('cell', { name: 'two' });
+  const [before, table] = [await one.boundingBox(), await sheet(page).locator('table').boundingBox()];
+  const y = (before?.y ?? 0) + 8;
+  const edge = (before?.x ?? 0) + (before?.width ?? 0);
+  await page.mouse.move(edge - 30, y);
+  await page.mouse.move(edge - 2, y);
+  await expect(page.locator('.column-edge')).toBeVisible();
+  await page.mouse.down();
+  await page.mouse.move(edge + 20, y, { steps: 4 });
+  await page.mouse.up();
+  const share = async (of: typeof one) => {
+    const [width, all] = [await of.boundingBox(), await sheet(page).locator('table').boundingBox()];
+    return (100 * (width?.width ?? 0)) / (all?.width ?? 1);
+  };
+  await expect(sheet(page).locator('table')).toHaveClass(/has-widths/);
+  const wide = await share(one);
+  expect(Math.abs(wide - (100 * ((before?.width ?? 0) + 20)) / (table?.width ?? 1))).toBeLessThan(2);
+  await two.click();
+  await page.getByRole('toolbar', { name: 'Table' }).getByRole('button', { name: 'Column narrower' }).focus();
+  await page.keyboard.press('Enter');
+  const narrow = await share(two);
+  expect(Math.abs((await share(one)) - wide)).toBeLessThan(1);
+  await save(page);
+  await page.reload();
+  await expect(sheet(page).locator('table')).toHaveClass(/has-widths/);
+  expect(Math.abs((await share(two)) - narrow)).toBeLessThan(1);
+  await two.click();
+  await page.getByRole('button', { name: 'Columns as wide as what they hold' }).click();
+  await expect(sheet(page).locator('table')).not.toHaveClass(/has-widths/);
+});
+
 test('A choice is made of blocks, gets a branch, has its branches ordered, and is taken apart again', async ({
   page,
 }) => {

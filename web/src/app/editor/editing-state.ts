@@ -11,6 +11,7 @@ import { insertInline } from './commands';
 import { markType, nodeType } from './schema-types';
 import { editorKeys, type EditorKey } from './editor-keys';
 import { clipboard } from './clipboard';
+import { columnEdges } from './column-edges';
 import { anotherTerm, enter, leave } from './enter-keys';
 import { rememberEnterRules, writingRules } from './input-rules';
 import { writingKeys } from './keys';
@@ -114,6 +115,7 @@ export function editingState(
     history(),
     dropCursor({ color: 'var(--accent)', width: 2 }),
     gapCursor(),
+    columnEdges(),
     tableEditing(),
     repairContent(),
     uniqueIds(),

@@ -7,7 +7,7 @@ import { Decoration, DecorationSet } from 'prosemirror-view';
 import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, titleOfStamp } from '../shared/lanes';
 import type { LensMode } from '../shared/lens';
 import { changedRange, type Range } from './changed-range';
-import { describedColumns } from './table-columns';
+import { describedColumns, sharesOf } from './table-columns';
 import { takenBranch } from './taken-branch';
 
 /** The lens as the editor's page draws it. */
@@ -187,7 +187,10 @@ function drawBetween(doc: Node, from: number, to: number, lens: PageLens, opened
       limitInline(node, position, lens, decorations, () => (out += 1));
       return false;
     }
-    if (node.type.name === 'table_grid') limitColumns(node, position, lens, decorations);
+    if (node.type.name === 'table_grid') {
+      limitColumns(node, position, lens, decorations);
+      drawWidths(node, position, decorations);
+    }
     markStamp(node, position, lens, decorations);
     if (!selector) return true;
     const when = conditionOn(node);
@@ -258,6 +261,22 @@ function limitColumns(grid: Node, position: number, { vocabulary }: PageLens, de
       ),
     );
   });
+}
+
+/** Gives the first row, and by it the columns, the widths that the grid says. */
+function drawWidths(grid: Node, position: number, decorations: Decoration[]): void {
+  const shares = sharesOf(grid);
+  if (!shares) return;
+  const map = TableMap.get(grid);
+  decorations.push(Decoration.node(position, position + grid.nodeSize, { class: 'has-widths' }));
+  for (const at of new Set(map.map.slice(0, map.width))) {
+    const cell = grid.nodeAt(at);
+    if (!cell) continue;
+    const { left, right } = map.findCell(at);
+    const width = shares.slice(left, right).reduce((sum, share) => sum + share, 0);
+    const from = position + 1 + at;
+    decorations.push(Decoration.node(from, from + cell.nodeSize, { style: `width:${width.toFixed(2)}%` }));
+  }
 }
 
 /** Says by which stamp a block goes. */

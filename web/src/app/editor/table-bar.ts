@@ -6,7 +6,7 @@ import { ActBar, type ActGroup } from './act-bar';
 import { removeBlock } from './commands';
 import { depthOf } from './places';
 import { moveAtCursor } from './tab-keys';
-import { addColumn, addColumnInFront, dropColumn, moveColumn } from './table-columns';
+import { addColumn, addColumnInFront, dropColumn, freeWidths, moveColumn, widenColumn } from './table-columns';
 import { alignCells, hasCaption, sortRows, toggleCaption, toggleHeaderColumn, toggleHeaderRow } from './tables';
 
 /** What can be done with the table at the cursor. */
@@ -43,6 +43,8 @@ export class TableBar {
           { label: 'After', title: 'Column after', command: addColumn },
           { label: '←', title: 'Move the column to the left', command: moveColumn(-1) },
           { label: '→', title: 'Move the column to the right', command: moveColumn(1) },
+          { label: 'Wider', title: 'Column wider', command: widenColumn(5) },
+          { label: 'Narrower', title: 'Column narrower', command: widenColumn(-5) },
           { label: 'Header', title: 'Header column', command: toggleHeaderColumn },
           { label: 'A–Z', title: 'Sort the rows by this column', command: sortRows(false, language) },
           { label: 'Z–A', title: 'Sort the rows by this column, the last first', command: sortRows(true, language) },
@@ -68,6 +70,7 @@ export class TableBar {
             command: toggleCaption,
             isOn: ({ selection }) => hasCaption(selection.$from),
           },
+          { label: 'Free widths', title: 'Columns as wide as what they hold', command: freeWidths },
           { label: 'Delete', title: 'Delete the table', command: removeTable },
         ],
       },

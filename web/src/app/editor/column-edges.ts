@@ -1,0 +1,140 @@
+import { Plugin, type PluginView } from 'prosemirror-state';
+import { TableMap } from 'prosemirror-tables';
+import type { EditorView } from 'prosemirror-view';
+import { depthOf } from './places';
+import { setShares } from './table-columns';
+
+/** So near to the edge of a column, in pixels, the pointer takes hold of it. */
+const near = 5;
+const leastWidth = 24;
+
+/** Lets the edges of columns be dragged; what is written is shares of the width, which hold on any page. */
+export function columnEdges(): Plugin {
+  return new Plugin({ view: (view) => new ColumnEdge(view) });
+}
+
+interface Edge {
+  /** Where the grid begins. */
+  readonly position: number;
+  /** The number of the column right of the edge. */
+  readonly column: number;
+  /** Where columns begin and the last one ends, in pixels of the window. */
+  readonly lines: readonly number[];
+}
+
+/** A handle over the edge that the pointer is near to. */
+class ColumnEdge implements PluginView {
+  private readonly handle = document.createElement('div');
+  private edge: Edge | null = null;
+  private isDragged = false;
+  private readonly hide = (): void => this.show(null);
+  private readonly look = (event: PointerEvent): void => {
+    if (!this.isDragged && event.buttons === 0) this.show(this.edgeAt(event));
+  };
+
+  constructor(private readonly view: EditorView) {
+    this.handle.className = 'column-edge';
+    this.handle.hidden = true;
+    this.handle.setAttribute('aria-hidden', 'true');
+    view.dom.parentElement?.append(this.handle);
+    view.dom.addEventListener('pointermove', this.look);
+    window.addEventListener('scroll', this.hide, true);
+    this.handle.addEventListener('pointerdown', (event) => this.begin(event));
+    this.handle.addEventListener('pointermove', (event) => this.drag(event));
+    this.handle.addEventListener('pointerup', (event) => this.end(event));
+    this.handle.addEventListener('pointercancel', this.hide);
+    this.handle.addEventListener('pointerleave', () => {
+      if (!this.isDragged) this.hide();
+    });
+  }
+
+  update(): void {
+    if (!this.isDragged) this.hide();
+  }
+
+  destroy(): void {
+    this.view.dom.removeEventListener('pointermove', this.look);
+    window.removeEventListener('scroll', this.hide, true);
+    this.handle.remove();
+  }
+
+  private show(edge: Edge | null): void {
+    this.isDragged = false;
+    this.edge = edge;
+    this.handle.hidden = edge === null;
+    const table = edge && this.view.nodeDOM(edge.position);
+    if (!edge || !(table instanceof HTMLElement)) return;
+    const { top, height } = table.getBoundingClientRect();
+    Object.assign(this.handle.style, { top: `${top}px`, height: `${height}px` });
+    this.moveTo(edge.lines[edge.column] ?? 0);
+  }
+
+  private moveTo(x: number): void {
+    this.handle.style.left = `${x - near}px`;
+  }
+
+  private edgeAt({ target, clientX }: PointerEvent): Edge | null {
+    const cell = target instanceof Element ? target.closest('td, th') : null;
+    if (!cell || !this.view.editable || cell.closest('.seam')) return null;
+    const { left, right } = cell.getBoundingClientRect();
+    const isRight = Math.abs(clientX - right) <= near;
+    if (!isRight && Math.abs(clientX - left) > near) return null;
+    const $cell = this.view.state.doc.resolve(this.view.posAtDOM(cell, 0));
+    const depth = depthOf($cell, 'table_grid');
+    if (depth < 0 || $cell.depth < depth + 2) return null;
+    const grid = $cell.node(depth);
+    const map = TableMap.get(grid);
+    const rect = map.findCell($cell.before(depth + 2) - $cell.start(depth));
+    const column = isRight ? rect.right : rect.left;
+    if (column <= 0 || column >= map.width) return null;
+    const position = $cell.before(depth);
+    return { position, column, lines: this.linesOf(position, map) };
+  }
+
+  private linesOf(position: number, map: TableMap): readonly number[] {
+    const lines: (number | undefined)[] = Array.from({ length: map.width + 1 });
+    for (const at of new Set(map.map)) {
+      const cell = this.view.nodeDOM(position + 1 + at);
+      if (!(cell instanceof HTMLElement)) continue;
+      const box = cell.getBoundingClientRect();
+      const { left, right } = map.findCell(at);
+      lines[left] ??= box.left;
+      lines[right] ??= box.right;
+    }
+    // Columns that only merged cells reach across share what these have.
+    return lines.map((line, at) => {
+      if (line !== undefined) return line;
+      const before = lines.slice(0, at).findLastIndex((each) => each !== undefined);
+      const after = lines.findIndex((each, index) => index > at && each !== undefined);
+      const [from, to] = [lines[before] ?? 0, lines[after] ?? 0];
+      return from + ((to - from) * (at - before)) / (after - before);
+    });
+  }
+
+  private begin(event: PointerEvent): void {
+    if (!this.edge) return;
+    event.preventDefault();
+    this.isDragged = true;
+    this.handle.setPointerCapture(event.pointerId);
+  }
+
+  private drag(event: PointerEvent): void {
+    if (this.isDragged) this.moveTo(this.within(event.clientX));
+  }
+
+  private within(x: number): number {
+    const { lines, column } = this.edge ?? { lines: [], column: 0 };
+    const [before = 0, after = 0] = [lines[column - 1], lines[column + 1]];
+    return Math.min(Math.max(x, before + leastWidth), after - leastWidth);
+  }
+
+  private end(event: PointerEvent): void {
+    const { edge } = this;
+    if (!edge || !this.isDragged) return;
+    const lines = edge.lines.with(edge.column, this.within(event.clientX));
+    const whole = (lines.at(-1) ?? 0) - (lines[0] ?? 0);
+    const shares = lines.slice(1).map((line, at) => (100 * (line - (lines[at] ?? 0))) / whole);
+    this.show(null);
+    setShares(edge.position, shares)(this.view.state, this.view.dispatch, this.view);
+  }
+}
