@@ -34,7 +34,8 @@ class ColumnEdge implements PluginView {
 
   constructor(private readonly view: EditorView) {
     this.handle.className = 'column-edge';
-    this.handle.hidden = true;
+    // Over all else, and placed by the window, whatever the page stands in.
+    this.handle.popover = 'manual';
     this.handle.setAttribute('aria-hidden', 'true');
     view.dom.parentElement?.append(this.handle);
     view.dom.addEventListener('pointermove', this.look);
@@ -61,7 +62,7 @@ class ColumnEdge implements PluginView {
   private show(edge: Edge | null): void {
     this.isDragged = false;
     this.edge = edge;
-    this.handle.hidden = edge === null;
+    this.handle.togglePopover(edge !== null);
     const table = edge && this.view.nodeDOM(edge.position);
     if (!edge || !(table instanceof HTMLElement)) return;
     const { top, height } = table.getBoundingClientRect();

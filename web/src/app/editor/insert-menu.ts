@@ -57,6 +57,7 @@ export class InsertMenu {
   private readonly api = inject(Api);
   private readonly library = inject(EditorLibrary);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly layer = viewChild.required<ElementRef<HTMLElement>>('layer');
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
 
   readonly at = input.required<{ readonly left: number; readonly top: number }>();
@@ -144,7 +145,11 @@ export class InsertMenu {
         else this.giveUp();
       });
     });
-    effect(() => this.box().nativeElement.focus());
+    effect(() => {
+      // Over all else, and placed by the window, whatever it stands in.
+      this.layer().nativeElement.showPopover();
+      this.box().nativeElement.focus();
+    });
     effect(() => {
       const marked = this.marked();
       this.host.nativeElement.querySelector(`#insert-${marked}`)?.scrollIntoView({ block: 'nearest' });
