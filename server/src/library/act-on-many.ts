@@ -1,4 +1,4 @@
-import type { ActOnMany, Component, ManyDone } from '@allomorph/core';
+import { textAttr, type ActOnMany, type Component, type ManyDone } from '@allomorph/core';
 import type { Actor } from '../audit/audit.js';
 import type { Database, Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
@@ -60,8 +60,7 @@ async function limit(client: Queryable, actor: Actor, component: Component, when
   const { kind, key, title, revision, body } = component;
   if (kind !== 'topic' && kind !== 'snippet')
     throw new HttpProblem(422, `“${title}” has no condition of its own: only topics and snippets have.`);
-  const now = (body.attrs?.['when'] as string | null | undefined) ?? null;
-  if (now === when) return component;
+  if (textAttr(body, 'when') === when) return component;
   return saveComponent(client, actor, key, {
     base: revision,
     title,
@@ -75,7 +74,8 @@ function tagged(
 ): Record<string, string[]> {
   const others = (tags[tag] ?? []).filter((each) => each !== value);
   const values = on ? [...others, value] : others;
-  const rest = Object.fromEntries(Object.entries(tags).map(([name, list]) => [name, [...list]]));
-  delete rest[tag];
+  const rest = Object.fromEntries(
+    Object.entries(tags).flatMap(([name, list]) => (name === tag ? [] : [[name, [...list]]])),
+  );
   return values.length > 0 ? { ...rest, [tag]: values } : rest;
 }

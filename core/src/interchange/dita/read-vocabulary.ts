@@ -43,19 +43,17 @@ export function readVocabulary(files: readonly VocabularyFile[], known: readonly
   const notes: string[] = [];
   const axes = new Map<string, Axis>(known.map((axis) => [axis.key, axis]));
   const profiles: StoredProfile[] = [];
-  const documents = files.map((file) => ({ ...file, nodes: parseXml(file.text, file.name) }));
-  const roots = documents.map(({ name, nodes }) => ({ name, nodes, root: rootOf(nodes) }));
-  for (const { name, root } of roots) {
+  const documents = files.map(({ name, text }) => ({ name, text, root: rootOf(parseXml(text, name)) }));
+  for (const { name, root } of documents) {
     if (root?.name === 'subjectScheme')
       for (const axis of readScheme(root)) axes.set(axis.key, joined(axes.get(axis.key), axis));
     else if (root?.name !== 'val')
       notes.push(`“${name}” is neither a subject scheme map nor a DITAVAL document: it was passed over.`);
   }
-  for (const { name, nodes, root } of roots) {
+  for (const { name, text, root } of documents) {
     if (root?.name !== 'val') continue;
-    const title = titleIn(documents.find((each) => each.name === name)?.text ?? '') ?? titleOfFile(name);
+    const title = titleIn(text) ?? titleOfFile(name);
     profiles.push({ key: keyOf(titleOfFile(name)), title, axes: readChoices(root, axes, notes, name) });
-    if (nodes.length === 0) notes.push(`“${name}” is empty.`);
   }
   return { axes: [...axes.values()], profiles, notes };
 }

@@ -17,12 +17,9 @@ import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import {
   componentFrom,
-  makeText,
   contentBody,
   ownTextOf,
   ownWordsOf,
-  plainText,
-  textAttr,
   textOf,
   type Component as LibraryComponent,
   type ComponentBody,
@@ -75,6 +72,7 @@ import { PageMenu } from './page-menu';
 import { SourceDialog } from './source-dialog';
 import { menuForVariables, menuToRefer } from './typed-signs';
 import { VariablePanel } from './variable-panel';
+import { writtenTitle } from './written-title';
 import { PlacedPanel } from './placed-panel';
 import { PicturePanel } from './picture-panel';
 import { PlacementPanel } from './placement-panel';
@@ -482,7 +480,7 @@ export class EditorPlace implements HoldsWork {
     const component = this.component();
     const editor = this.editor();
     if (!component || !editor || !this.session.mayWrite() || this.saving()) return;
-    this.store(component.revision, this.titleOf(editor.currentBody()), editor.currentBody());
+    this.store(component.revision, writtenTitle(editor.currentBody(), this.title()), editor.currentBody());
   }
 
   /** Somebody saved the image or link that is open: its form decides what becomes of what is being changed. */
@@ -542,15 +540,6 @@ export class EditorPlace implements HoldsWork {
       void this.router.navigate(['/library']);
     };
     this.deletion.component(component, done, ({ key }) => void this.router.navigate(['/edit', key]));
-  }
-
-  private titleOf(body: ContentNode): string {
-    if (body.type !== 'topic') return this.title().trim();
-    const inline = body.content?.[0]?.content ?? [];
-    const named = inline.map((node) =>
-      node.type === 'variable' ? makeText(`[${textAttr(node, 'key') ?? ''}]`) : node,
-    );
-    return plainText(named);
   }
 
   private store(base: number, title: string, body: ComponentBody): void {

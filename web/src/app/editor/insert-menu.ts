@@ -45,6 +45,13 @@ interface Group {
   readonly options: readonly Option[];
 }
 
+/** What the library is asked for; undefined: all kinds. */
+const kindOf: Readonly<Record<InsertMode, ComponentRow['kind'] | undefined>> = {
+  all: undefined,
+  refer: 'topic',
+  variable: 'variable',
+};
+
 /** One searchable menu for all that can be inserted: structure, components, references. */
 @Component({
   selector: 'al-insert-menu',
@@ -85,9 +92,8 @@ export class InsertMenu {
   });
   private readonly settled = toSignal(toObservable(this.find).pipe(debounceTime(120)), { initialValue: '' });
   private readonly rows = rxResource({
-    params: () => this.settled(),
-    stream: ({ params }) =>
-      this.api.components({ find: params, limit: 60 }).pipe(catchError(() => of({ total: 0, items: [] }))),
+    params: () => ({ find: this.settled(), kind: kindOf[this.mode()], limit: 60 }),
+    stream: ({ params }) => this.api.components(params).pipe(catchError(() => of({ total: 0, items: [] }))),
     defaultValue: { total: 0, items: [] },
   });
 
@@ -158,7 +164,13 @@ export class InsertMenu {
 
   @HostListener('document:mousedown', ['$event'])
   protected outside(event: MouseEvent): void {
-    if (!this.host.nativeElement.contains(event.target as Node)) this.closed.emit();
+    if (!this.host.nativeElement.contains(event.target as Node)) this.leave();
+  }
+
+  /** What was typed from the sign on stays typed. */
+  private leave(): void {
+    if (this.sign() === '') this.closed.emit();
+    else this.literal.emit(`${this.sign()}${this.find()}${this.typedOn}`);
   }
 
   protected back(): void {
@@ -180,8 +192,7 @@ export class InsertMenu {
     else if (event.key === 'Enter') this.chooses.set(true);
     else if (event.key === 'Escape') {
       if (this.referTo()) this.back();
-      else if (this.sign() !== '') this.literal.emit(this.sign());
-      else this.closed.emit();
+      else this.leave();
     } else if (event.key === ' ' && this.sign() !== '' && this.find() === '') this.literal.emit(`${this.sign()} `);
     else return;
     event.preventDefault();

@@ -16,7 +16,6 @@ import {
   componentFrom,
   contentBody,
   makeNode,
-  plainText,
   type Component as LibraryComponent,
   type ContentNode,
 } from '@allomorph/core';
@@ -33,6 +32,7 @@ import { InsertMenu } from './insert-menu';
 import { MarkBar } from './mark-bar';
 import { PageMenu } from './page-menu';
 import { ReachPanel } from './reach-panel';
+import { writtenTitle } from './written-title';
 
 interface ContentParts {
   readonly title: string;
@@ -214,9 +214,7 @@ export class SourceContent {
   protected write(): void {
     const body = this.editor()?.currentBody();
     if (!body) return;
-    // A topic is called what its title says.
-    const title = body.type === 'topic' ? plainText(body.content?.[0]?.content ?? []) : this.parts().title;
-    this.editing.change({ body, title });
+    this.editing.change({ body, title: body.type === 'topic' ? writtenTitle(body, '') : this.parts().title });
     clearTimeout(this.pausing);
     this.pausing = setTimeout(() => this.settled.set(this.parts()), 400);
   }

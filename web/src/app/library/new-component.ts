@@ -183,9 +183,7 @@ export class NewComponentDialog {
       kind === 'image'
         ? this.api.uploadImage(this.file as File, this.alt)
         : this.firstBody(kind, title).pipe(
-            switchMap((body) =>
-              this.api.createComponent({ kind: kind === 'phrase' ? 'snippet' : kind, title, body }),
-            ),
+            switchMap((body) => this.api.createComponent({ kind: kind === 'phrase' ? 'snippet' : kind, title, body })),
           );
     made.subscribe({
       next: (component) => {

@@ -1,0 +1,9 @@
+import { makeText, plainText, textAttr, type ContentNode } from '@allomorph/core';
+
+/** What a component is called as it is written: a topic by its title, in which variables stand by their keys. */
+export function writtenTitle(body: ContentNode, title: string): string {
+  if (body.type !== 'topic') return title.trim();
+  const inline = body.content?.[0]?.content ?? [];
+  const named = inline.map((node) => (node.type === 'variable' ? makeText(`[${textAttr(node, 'key') ?? ''}]`) : node));
+  return plainText(named);
+}
