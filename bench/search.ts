@@ -1,7 +1,9 @@
 import { componentFrom, makeNode, makeText, type Component, type ContentNode } from '@allomorph/core';
 import { freshDatabase } from '../tests/support/fresh-database.js';
 import { Database } from '../server/src/db/database.js';
+import { actOnMany } from '../server/src/library/act-on-many.js';
 import { insertComponents } from '../server/src/library/components.js';
+import { findPlaces } from '../server/src/library/places.js';
 import { listComponents } from '../server/src/library/search.js';
 import { openWorkspace } from '../server/src/workspace.js';
 import { randomFrom } from './made-up/random.js';
@@ -53,12 +55,19 @@ const topics = Array.from({ length: 7_000 }, (_, at): Component => {
     body: makeNode('topic', null, [
       makeNode('title', null, [makeText(title)]),
       paragraph(
-        makeText(`${words(60)} `),
+        makeText(`${words(40)} `),
         makeNode('variable', { key: pick(variables).key }),
-        makeText(` ${words(60)}`),
+        makeText(` ${words(40)}`),
       ),
       makeNode('placement', { component: pick(snippets).key }),
       makeNode('placement', { component: pick(snippets).key }),
+      // Five places in each: 35,000 in all.
+      ...Array.from({ length: 5 }, (_, section) =>
+        makeNode('section', { id: `b${section}` }, [
+          makeNode('title', null, [makeText(words(3))]),
+          paragraph(makeText(words(5))),
+        ]),
+      ),
     ]),
   });
 });
@@ -92,6 +101,27 @@ for (const [what, find] of Object.entries(questions)) {
     if (turn > 1) times.push(performance.now() - start);
   }
   console.log(row(`search among 10,000 components: ${what}`, spreadOf(times), `${total} found`));
+}
+for (const [what, find] of Object.entries(questions).filter(([, words]) => words !== '')) {
+  const times: number[] = [];
+  let found = 0;
+  for (let turn = 0; turn < 12; turn += 1) {
+    const start = performance.now();
+    found = (await findPlaces(db, workspace, find)).length;
+    if (turn > 1) times.push(performance.now() - start);
+  }
+  console.log(row(`places to refer to among 35,000: ${what}`, spreadOf(times), `${found} offered`));
+}
+const actor = { workspace, person: null };
+const keys = topics.slice(0, 500).map(({ key }) => key);
+const tag = { kind: 'tag', tag: 'subject', value: 'rain', on: true } as const;
+for (const [what, act] of [
+  ['tagged', tag],
+  ['limited, each with a new revision', { kind: 'limit', when: 'os is linux' }],
+] as const) {
+  const start = performance.now();
+  const { done } = await actOnMany(db, actor, { keys, act });
+  console.log(row(`500 components ${what}`, spreadOf([performance.now() - start]), `${done.length} done`));
 }
 await db.close();
 await database.drop();
