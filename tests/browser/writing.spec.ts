@@ -134,10 +134,13 @@ test('A block becomes another kind by the list of kinds, and the page says what 
   await page.keyboard.press('Control+Z');
   await expect(sheet(page).locator('aside')).toHaveCount(0);
   await behind(page, 'Wait.');
+  // The page knows where the cursor is when what is typed stands there.
+  await page.keyboard.type(' Then go.');
+  await expect(sheet(page).getByText('Wait. Then go.', { exact: true })).toBeVisible();
   await kind.selectOption('Steps');
   await save(page);
   await page.reload();
-  await expect(sheet(page).locator('ol > li')).toHaveText('Wait.');
+  await expect(sheet(page).locator('ol > li')).toHaveText('Wait. Then go.');
 });
 
 test('The structure of a page is walked, folded and changed, by the mouse and by the keyboard', async ({ page }) => {

@@ -67,8 +67,8 @@ import { LabelsPanel } from './labels-panel';
 import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
-import { InsertMenu } from './insert-menu';
 import { PageMenu } from './page-menu';
+import { PageMenuLayer } from './page-menu-layer';
 import { SourceDialog } from './source-dialog';
 import { menuForVariables, menuToRefer } from './typed-signs';
 import { VariablePanel } from './variable-panel';
@@ -115,7 +115,7 @@ interface SelectedNode {
     MarkerPanel,
     ReachPanel,
     SlotPanel,
-    InsertMenu,
+    PageMenuLayer,
     MarkBar,
     SnippetDialog,
     TwoVersions,

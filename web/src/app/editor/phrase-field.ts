@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output, viewChild } from '@angular/core';
 import { makeNode, type Component as LibraryComponent, type ContentNode } from '@allomorph/core';
 import { ContentEditor } from './content-editor';
-import { InsertMenu } from './insert-menu';
 import { PageMenu } from './page-menu';
+import { PageMenuLayer } from './page-menu-layer';
 
 const emptyPhrase = makeNode('phrase');
 
@@ -10,7 +10,7 @@ const emptyPhrase = makeNode('phrase');
 @Component({
   selector: 'al-phrase-field',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ContentEditor, InsertMenu],
+  imports: [ContentEditor, PageMenuLayer],
   template: `
     <al-content-editor
       [body]="value() ?? empty"
@@ -22,18 +22,7 @@ const emptyPhrase = makeNode('phrase');
     <button type="button" class="insert" title="Insert a variable or phrase (Ctrl Space)" (click)="menu.open()">
       +
     </button>
-    @if (menu.asked(); as asked) {
-      <al-insert-menu
-        [at]="asked.at"
-        [mode]="asked.mode"
-        [sign]="asked.sign"
-        [own]="own()"
-        [blocks]="false"
-        (chosen)="menu.insert($event)"
-        (literal)="menu.type($event)"
-        (closed)="menu.close()"
-      />
-    }
+    <al-page-menu [menu]="menu" [own]="own()" [blocks]="false" />
   `,
   styles: `
     :host {

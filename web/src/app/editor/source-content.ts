@@ -28,9 +28,9 @@ import { EditingBands } from '../shared/editing-bands';
 import { Session } from '../shared/session';
 import { ContentEditor } from './content-editor';
 import { EditorLibrary } from './editor-library';
-import { InsertMenu } from './insert-menu';
 import { MarkBar } from './mark-bar';
 import { PageMenu } from './page-menu';
+import { PageMenuLayer } from './page-menu-layer';
 import { ReachPanel } from './reach-panel';
 import { writtenTitle } from './written-title';
 
@@ -45,7 +45,7 @@ const nothing = makeNode('fragment');
 @Component({
   selector: 'al-source-content',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, ContentEditor, EditingBands, InputText, InsertMenu, MarkBar, ReachPanel],
+  imports: [FormsModule, Button, ContentEditor, EditingBands, InputText, PageMenuLayer, MarkBar, ReachPanel],
   template: `
     <al-editing-bands [editing]="editing" [newest]="component()" [names]="partNames" (saved)="stored($event)" />
     @if (!isTopic()) {
@@ -101,19 +101,7 @@ const nothing = makeNode('fragment');
         />
       </div>
     }
-    @if (menu.asked(); as asked) {
-      <al-insert-menu
-        [at]="asked.at"
-        [mode]="asked.mode"
-        [sign]="asked.sign"
-        [own]="component()"
-        [page]="state()?.doc ?? null"
-        [blocks]="!isPhrase()"
-        (chosen)="menu.insert($event)"
-        (literal)="menu.type($event)"
-        (closed)="menu.close()"
-      />
-    }
+    <al-page-menu [menu]="menu" [own]="component()" [page]="state()?.doc ?? null" [blocks]="!isPhrase()" />
   `,
   styles: `
     .both {
