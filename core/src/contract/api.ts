@@ -513,7 +513,6 @@ export const placesSchema = z.object({ find: z.string().max(200) });
 export interface PlaceRow {
   readonly component: string;
   readonly componentTitle: string;
-  readonly componentKind: Component['kind'];
   readonly id: string;
   readonly kind: string;
   /** A step's are its first words. */

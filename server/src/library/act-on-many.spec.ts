@@ -49,6 +49,7 @@ describe('One act on many components', () => {
     await act(keys.slice(0, 1), { kind: 'tag', tag: 'subject', value: 'rain', on: false });
     expect(await found('tag=subject%3Drain')).toEqual([keys[1] ?? '']);
     await act(keys, { kind: 'tag', tag: 'subject', value: 'wind', on: false });
+    await act(keys, { kind: 'tag', tag: 'constructor', value: 'a', on: false });
     expect((await read(keys[0] ?? '')).labels?.tags ?? {}).toEqual({});
   });
 

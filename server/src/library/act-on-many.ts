@@ -72,7 +72,7 @@ function tagged(
   tags: Readonly<Record<string, readonly string[]>>,
   { tag, value, on }: Extract<Act, { kind: 'tag' }>,
 ): Record<string, string[]> {
-  const others = (tags[tag] ?? []).filter((each) => each !== value);
+  const others = (new Map(Object.entries(tags)).get(tag) ?? []).filter((each) => each !== value);
   const values = on ? [...others, value] : others;
   const rest = Object.fromEntries(
     Object.entries(tags).flatMap(([name, list]) => (name === tag ? [] : [[name, [...list]]])),

@@ -17,12 +17,12 @@ export async function findPlaces(db: Queryable, workspace: string, find: string)
   const each = asked.map((word) => `(${searchQueries(word).any} | '${word.word}':*)`);
   const { rows } = await db.query<PlaceRow>(
     `with found as (
-       select p.component, p.id, p.kind, p.title, p.position, p.words, c.title as of, c.kind as of_kind
+       select p.component, p.id, p.kind, p.title, p.position, p.words, c.title as of
          from places p join components c on c.workspace = $1 and c.key = p.component and c.deleted_at is null
         where p.workspace = $1 and p.words @@ $2::tsquery
           and (p.words || to_tsvector('simple', search_plain(c.title))) @@ $3::tsquery
         limit ${mostLookedAt})
-     select f.component, f.id, f.kind, f.title, f.of as "componentTitle", f.of_kind as "componentKind"
+     select f.component, f.id, f.kind, f.title, f.of as "componentTitle"
        from found f
       order by (f.words @@ $3::tsquery) desc, starts_with(lower(f.title), lower(btrim($4))) desc,
                (select count(*) from component_references r where r.workspace = $1 and r.target = f.component) desc,

@@ -18,7 +18,6 @@ const grouping: ReadonlySet<string> = new Set([
   'hasKind',
   'hasPart',
   'hasInstance',
-  'hasRelated',
   'subjectHead',
   'topicref',
   'topicgroup',
@@ -145,9 +144,12 @@ function readChoices(root: XmlElement, axes: Map<string, Axis>, notes: string[],
   const props = elementsIn(root).filter(({ name }) => name === 'prop');
   const isIn = ({ attrs }: XmlElement): boolean => included.has(attrs['action'] ?? 'include');
   const general = props.find(({ attrs }) => attrs['att'] === undefined);
-  const choices: Record<string, { default: 'in' | 'out'; in: string[]; out: string[] }> = {};
-  const choiceOf = (axis: string): { default: 'in' | 'out'; in: string[]; out: string[] } =>
-    (choices[axis] ??= { default: general && !isIn(general) ? 'out' : 'in', in: [], out: [] });
+  const choices = new Map<string, { default: 'in' | 'out'; in: string[]; out: string[] }>();
+  const choiceOf = (axis: string): { default: 'in' | 'out'; in: string[]; out: string[] } => {
+    const choice = choices.get(axis) ?? { default: general && !isIn(general) ? 'out' : 'in', in: [], out: [] };
+    choices.set(axis, choice);
+    return choice;
+  };
   if (general && !isIn(general)) for (const axis of axes.keys()) choiceOf(axis);
   for (const prop of props) {
     const { att, val } = prop.attrs;
@@ -168,7 +170,7 @@ function readChoices(root: XmlElement, axes: Map<string, Axis>, notes: string[],
   for (const { name, line } of elementsIn(root))
     if (name === 'revprop') notes.push(`“${file}”, line ${line}: marks of revisions are not kept.`);
   return Object.fromEntries(
-    Object.entries(choices).map(([axis, { default: otherwise, in: marked, out }]) => [
+    [...choices].map(([axis, { default: otherwise, in: marked, out }]) => [
       axis,
       { default: otherwise, ...(marked.length > 0 ? { in: marked } : {}), ...(out.length > 0 ? { out } : {}) },
     ]),

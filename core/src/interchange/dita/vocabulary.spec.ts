@@ -183,6 +183,15 @@ describe('A vocabulary in files of DITA', () => {
     ]);
   });
 
+  it('takes names that mean something to the language for names', () => {
+    const text =
+      '<val><prop att="__proto__" action="exclude"/><prop att="constructor" val="a" action="exclude"/></val>';
+    const { axes, profiles } = readVocabulary([{ name: 'a.ditaval', text }]);
+    expect(axes.map(({ key: named }) => named)).toEqual(['__proto__', 'constructor']);
+    expect(Object.keys(profiles[0]?.axes ?? {})).toEqual(['__proto__', 'constructor']);
+    expect('default' in {}).toBeFalse();
+  });
+
   it('says what is no such file, and where one is broken', () => {
     expect(readVocabulary([{ name: 'a.xml', text: '<topic/>' }]).notes).toEqual([
       '“a.xml” is neither a subject scheme map nor a DITAVAL document: it was passed over.',

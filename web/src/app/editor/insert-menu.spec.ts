@@ -147,7 +147,6 @@ describe('The insert menu', () => {
     const place: PlaceRow = {
       component: 'care',
       componentTitle: 'Care',
-      componentKind: 'topic',
       id: 's9',
       kind: 'section',
       title: 'Cleaning the funnel',

@@ -383,7 +383,7 @@ export class InsertMenu {
     const places = (page ? placesOnPage(page) : []).map((place): Option => {
       if (isOwn) return this.hereOption(place);
       const { title, kind, id } = place;
-      const row = { component: component.key, componentTitle: component.title, componentKind: component.kind };
+      const row = { component: component.key, componentTitle: component.title };
       return { ...this.elsewhereOption({ ...row, id: id ?? '', kind, title }), detail: kind };
     });
     const whole: Option = {

@@ -1,13 +1,11 @@
 import { ChangeDetectorRef, inject, signal } from '@angular/core';
 import type { ContentEditor } from './content-editor';
-import { EditorLibrary } from './editor-library';
 import { insertionCommand, type Insertion } from './insertion';
 import { menuForAll, typeText, type MenuAsked } from './typed-signs';
 
 /** The insert menu of a page: open at the cursor or not, and what becomes of what is chosen in it. */
 export class PageMenu {
   private readonly changes = inject(ChangeDetectorRef);
-  private readonly library = inject(EditorLibrary);
   readonly asked = signal<(MenuAsked & { readonly at: { left: number; top: number } }) | null>(null);
 
   /** @param inLine whether only what stands in a line can stand on the page */
@@ -36,8 +34,6 @@ export class PageMenu {
 
   insert(insertion: Insertion): void {
     this.asked.set(null);
-    if (insertion.kind === 'variable' && !insertion.key.startsWith('@'))
-      this.library.load(insertion.key).subscribe({ error: () => undefined });
     this.editor()?.run(insertionCommand(insertion, this.inLine()));
   }
 }

@@ -47,7 +47,7 @@ const nothing = makeNode('fragment');
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [FormsModule, Button, ContentEditor, EditingBands, InputText, PageMenuLayer, MarkBar, ReachPanel],
   template: `
-    <al-editing-bands [editing]="editing" [newest]="component()" [names]="partNames" (saved)="stored($event)" />
+    <al-editing-bands [editing]="editing" [newest]="component()" [names]="partNames" (saved)="saved.emit($event)" />
     @if (!isTopic()) {
       <div class="field">
         <label for="source-title">Title</label>
@@ -208,11 +208,6 @@ export class SourceContent {
   }
 
   protected save(): void {
-    this.editing.save((saved) => this.stored(saved));
-  }
-
-  protected stored(saved: LibraryComponent): void {
-    this.library.add(this.library.closureOf(saved));
-    this.saved.emit(saved);
+    this.editing.save((saved) => this.saved.emit(saved));
   }
 }

@@ -6,7 +6,7 @@ export const mostChosen = 500;
 
 /** The components that are chosen in the list to do something with all of them. */
 export class ChosenRows {
-  private readonly keys = signal<ReadonlyMap<string, string>>(new Map());
+  private readonly keys = signal<ReadonlySet<string>>(new Set());
   readonly count = computed(() => this.keys().size);
   private last: number | null = null;
 
@@ -18,11 +18,7 @@ export class ChosenRows {
   }
 
   all(): readonly string[] {
-    return [...this.keys().keys()];
-  }
-
-  titleOf(key: string): string {
-    return this.keys().get(key) ?? key;
+    return [...this.keys()];
   }
 
   /** Chooses a row or not, and with `upTo` all between it and the one that was clicked before. */
@@ -34,22 +30,20 @@ export class ChosenRows {
     const range = this.rows().slice(Math.min(from, index), Math.max(from, index) + 1);
     this.last = index;
     this.keys.update((keys) => {
-      const next = new Map(keys);
+      const next = new Set(keys);
       for (const each of range)
         if (each && !on) next.delete(each.key);
-        else if (each && next.size < mostChosen) next.set(each.key, each.title);
+        else if (each && next.size < mostChosen) next.add(each.key);
       return next;
     });
   }
 
   choose(rows: readonly ComponentRow[]): void {
-    this.keys.set(new Map(rows.slice(0, mostChosen).map(({ key, title }) => [key, title])));
+    this.keys.set(new Set(rows.slice(0, mostChosen).map(({ key }) => key)));
   }
 
   /** What was done needs not be chosen any more. */
   keepOnly(keys: readonly string[]): void {
-    this.keys.update(
-      (chosen) => new Map(keys.flatMap((key) => (chosen.has(key) ? [[key, chosen.get(key) ?? key]] : []))),
-    );
+    this.keys.update((chosen) => new Set(keys.filter((key) => chosen.has(key))));
   }
 }
