@@ -41,6 +41,9 @@ export const see = (component: string | null, target: string | null = null, form
   makeNode('cross_reference', { component, target, form });
 export const mark = (primary: string, more: Readonly<Record<string, string>> = {}): ContentNode =>
   makeNode('index_marker', { primary, ...more });
+/** In TeX: in a line, or on a line of its own. */
+export const formula = (source: string): ContentNode => makeNode('formula', { source });
+export const displayed = (id: string, source: string): ContentNode => makeNode('display_formula', { id, source });
 export const slot = (collection: string, matching: string | null): ContentNode =>
   makeNode('slot', { collection, matching });
 export const section = (id: string, title: string, ...flow: ContentNode[]): ContentNode =>

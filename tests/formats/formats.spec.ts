@@ -30,6 +30,7 @@ import {
   printedByOffice,
   textOfPdf,
   textOfWord,
+  wordsMissing,
   wordsOfMarkup,
 } from './read-formats.js';
 
@@ -133,7 +134,7 @@ describe('The deliverables of the demo', () => {
       expect(checkPdf(bytes)).toContain('No syntax or stream encoding errors found');
       for (const { name, isEmbedded } of fontsOfPdf(bytes)) {
         expect(isEmbedded).withContext(name).toBeTrue();
-        expect(name).toMatch(/^[A-Z]{6}\+(SourceSerif4|SourceSans3|JetBrainsMono)-/);
+        expect(name).toMatch(/^[A-Z]{6}\+(SourceSerif4|SourceSans3|JetBrainsMono|STIXTwoMath)-/);
       }
       const headings = html.files.flatMap(({ path, bytes: text }) => {
         if (!path.endsWith('.html') || path === 'index.html') return [];
@@ -145,6 +146,24 @@ describe('The deliverables of the demo', () => {
       expect(pdf.problems).toEqual([]);
       expect(flattenPages(numbered[at]?.pages ?? []).length).toBeLessThan(headings.length + 1);
     });
+  });
+
+  it('draw the same formulas on screens and on paper, sign by sign', () => {
+    const signs = (text: string): readonly string[] => [...text.normalize('NFKC').replace(/\s/g, '')];
+    let compared = 0;
+    for (const { html, pdf } of made) {
+      const drawn = html.files.flatMap(({ path, bytes }) =>
+        path.endsWith('.html')
+          ? parse(bytes?.toString() ?? '')
+              .querySelectorAll('main math')
+              .map(({ text }) => text)
+          : [],
+      );
+      const missing = wordsMissing(signs(drawn.join('')), signs(textOfPdf(pdf.files[0]?.bytes ?? new Uint8Array())));
+      expect(missing).toEqual([]);
+      compared += drawn.length;
+    }
+    expect(compared).toBeGreaterThan(4);
   });
 
   it('say the same words in every format', () => {

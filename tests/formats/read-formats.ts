@@ -163,7 +163,8 @@ export function printedByOffice(docx: Uint8Array): Uint8Array {
 
 /** The words in markup, without what is hidden. */
 export function wordsOfMarkup(root: HTMLElement): readonly string[] {
-  root.querySelectorAll('[hidden], script, style').forEach((each) => each.remove());
+  // Formulas are drawn, letter by letter.
+  root.querySelectorAll('[hidden], script, style, math').forEach((each) => each.remove());
   // What stands in two blocks is two words.
   const text = root
     .toString()

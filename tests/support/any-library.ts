@@ -86,6 +86,9 @@ const anyReference = fc
     makeNode('cross_reference', { component: key ?? (target === null ? 't1' : null), target, form }),
   );
 
+/** Formulas in TeX, some of which cannot be drawn. */
+const formulas = ['x^2', '\\frac{a}{\\sqrt{b}} < \\alpha', '\\sum_{i=1}^n \\text{each } i', '\\frac{1', '', '5 %'];
+
 const leaf: fc.Arbitrary<ContentNode> = fc.oneof(
   {
     weight: 3,
@@ -110,6 +113,7 @@ const leaf: fc.Arbitrary<ContentNode> = fc.oneof(
   },
   { weight: 1, arbitrary: fc.constantFrom('b4', 'b6').map((target) => makeNode('footnote_reference', { target })) },
   { weight: 1, arbitrary: fc.constant(makeNode('line_break')) },
+  { weight: 1, arbitrary: fc.constantFrom(...formulas).map((source) => makeNode('formula', { source })) },
   { weight: 1, arbitrary: fc.constantFrom('link', 'gone').map((key) => makeNode('external_link', { component: key })) },
   {
     weight: 1,
@@ -170,6 +174,12 @@ function block(depth: number, placements: number): fc.Arbitrary<ContentNode> {
       arbitrary: fc
         .tuple(maybe(when), line(0, 2))
         .map(([limit, content]) => makeNode('code_block', { when: limit }, content)),
+    },
+    {
+      weight: 1,
+      arbitrary: fc
+        .tuple(maybe(when), fc.constantFrom(...formulas))
+        .map(([limit, source]) => makeNode('display_formula', { when: limit, source })),
     },
   );
   if (depth === 0) return simple;

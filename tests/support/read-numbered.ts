@@ -85,6 +85,8 @@ function leafOf(node: AssembledNode): string {
       return `⟦image ${digestIn(node)}⟧`;
     case 'footnote_reference':
       return `⟦note ${textAttr(node, 'target') ?? ''}⟧`;
+    case 'formula':
+      return `⟦formula ${textAttr(node, 'source') ?? ''}⟧`;
     case 'missing':
       return '⟦missing⟧';
     default:

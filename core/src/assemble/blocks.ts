@@ -3,13 +3,14 @@ import { textAttr } from '../model/node.js';
 import { branchesOf, remainsOf } from '../select/select.js';
 import { selectGrid } from '../select/table-grid.js';
 import type { Assembly } from './assembly.js';
+import { checkFormula, isUnwritten } from './check-formula.js';
 import { filterGrid } from './filter-grid.js';
 import { resolvedAddress } from './resolve-address.js';
 import { placeBlocks, fillSlot } from './placements.js';
 import { chosenFile } from './pictures.js';
 import type { Place } from './place.js';
 import { section } from './sections.js';
-import { derive, makePrepared, partsOf, type Becomes, type PreparedNode } from './prepared.js';
+import { derive, makePrepared, missingBlock, partsOf, type Becomes, type PreparedNode } from './prepared.js';
 
 /** What a block becomes whose own condition holds. */
 type BlockHandler = (assembly: Assembly, node: PreparedNode, place: Place) => Becomes;
@@ -70,7 +71,10 @@ export const blockHandlers: ForEachBlockKind<BlockHandler> = {
   slot: fillSlot,
   copied: (assembly, node, place) => assembly.flow(partsOf(node), place),
   placement: placeBlocks,
-  display_formula: (_, node) => node,
+  display_formula: (assembly, node, place) => {
+    checkFormula(assembly, node, place);
+    return isUnwritten(node) ? missingBlock() : node;
+  },
   media,
 };
 

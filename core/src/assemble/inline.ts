@@ -5,6 +5,7 @@ import { isLeftOut, textAttr, type ContentMark } from '../model/node.js';
 import { isBuiltInVariable } from '../model/references.js';
 import { conditionOn } from '../variation/stamps.js';
 import type { Assembly } from './assembly.js';
+import { checkFormula, isUnwritten } from './check-formula.js';
 import { preparedComponent, type Inline } from './memory.js';
 import { chosenFile } from './pictures.js';
 import type { Place } from './place.js';
@@ -126,7 +127,10 @@ const inlineHandlers: ForEachInlineKind<InlineHandler> = {
     const marks: readonly ContentMark[] = [{ type: 'link', attrs: { href } }];
     return one(preparedText(link.body.label || href, marks));
   },
-  formula: stays,
+  formula: (assembly, node, place) => {
+    checkFormula(assembly, node, place);
+    return isUnwritten(node) ? missing() : null;
+  },
 };
 
 function one(node: PreparedNode): Inline {

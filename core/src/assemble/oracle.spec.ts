@@ -11,6 +11,7 @@ const unasked: ReadonlySet<string> = new Set<ProblemCode>([
   'bad-condition',
   'missing-index-heading',
   'refused-address',
+  'bad-formula',
   'unnamed-target',
   'term-without-definition',
 ]);

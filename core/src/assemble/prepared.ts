@@ -3,6 +3,7 @@ import { columnsOf, conditionsOn } from '../content/body.js';
 import { kinds, kindSpec, type AssembledKind, type KindSpec, type NodeKind } from '../model/kinds.js';
 import type { AnyNode, AssembledNode, ContentMark, ContentNode, TreeNode } from '../model/node.js';
 import { conditionOn } from '../variation/stamps.js';
+import { formulaFault } from './check-formula.js';
 import type { Memo, Question } from './memo.js';
 
 /** Something inside may differ between variants: a condition, a placement, a variable, a choice, ... */
@@ -162,6 +163,8 @@ function ownTraits({ type, attrs, marks, text, content }: TreeNode<NodeKind | As
   if (type === 'variable' && String(attrs?.['key']).startsWith('@')) traits |= notable | linked;
   // It is left with its title only, which is reported.
   if (type === 'section' && (content?.length ?? 0) < 2) traits |= varies;
+  // It stands as it was written, which is reported.
+  if (formulaFault({ type, attrs }) !== null) traits |= varies;
   if (type === 'table_grid') {
     const isLimited = columnsOf({ attrs }).some((column) => column.when);
     // Rows without cells go, whatever their conditions.

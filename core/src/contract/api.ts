@@ -5,7 +5,7 @@ import type { CoverageRow } from '../reach/coverage.js';
 import type { StaleCause } from '../reach/freshness.js';
 import type { AlteredTopic } from '../reach/reach.js';
 import type { ImportNote } from '../interchange/import-result.js';
-import { componentKinds, type Component, type ComponentBody } from '../model/component.js';
+import { componentKinds, type Component, type ComponentKind, type ComponentBody } from '../model/component.js';
 import { referenceKinds } from '../model/references.js';
 import { entryRoles, type OutlineEntry, type VariableValues } from '../model/publication.js';
 import { problemCodes } from '../model/problem.js';
@@ -110,6 +110,73 @@ export type ActOnMany = z.infer<typeof actOnManySchema>;
 export interface ManyDone {
   readonly done: readonly string[];
   readonly refused: readonly { readonly key: string; readonly why: string }[];
+}
+
+/** Words that are looked for in what components say themselves. */
+const textSearch = {
+  find: z.string().min(1).max(200),
+  matchesCase: z.boolean(),
+  wholeWords: z.boolean(),
+};
+const yesOrNo = z.enum(['yes', 'no']).default('no');
+export const passagesSchema = z.object({ find: textSearch.find, matchesCase: yesOrNo, wholeWords: yesOrNo });
+
+/** A place where words stand, with what stands around them in their line. */
+export interface FoundPassage {
+  /** The block that it stands in; null: it has no name. */
+  readonly block: string | null;
+  /** Of a variable: the case that says it, from 1; 0: its default. Null: it is no variable. */
+  readonly ofCase: number | null;
+  readonly before: string;
+  readonly found: string;
+  readonly after: string;
+}
+
+export interface ComponentPassages {
+  readonly key: string;
+  readonly kind: ComponentKind;
+  readonly title: string;
+  readonly revision: number;
+  readonly passages: readonly FoundPassage[];
+}
+
+export interface PassageList {
+  readonly items: readonly ComponentPassages[];
+  /** Whether there are more than are listed. */
+  readonly more: boolean;
+}
+
+/** Puts other words, or a variable, in places that were found. */
+export const replaceTextSchema = z.object({
+  ...textSearch,
+  becomes: z.union([z.object({ text: z.string().max(1000) }), z.object({ variable: keySchema })]),
+  components: z
+    .array(
+      z.object({
+        key: keySchema,
+        /** The one in which the places were found. */
+        revision: z.number().int().positive(),
+        /** Which of the places, in their order, from 0. */
+        places: z.array(z.number().int().nonnegative()).min(1).max(1000),
+      }),
+    )
+    .min(1)
+    .max(500),
+});
+export type ReplaceText = z.infer<typeof replaceTextSchema>;
+
+/** A component that was changed: the revisions before and after. */
+export const changedComponentSchema = z.object({
+  key: keySchema,
+  before: z.number().int().positive(),
+  after: z.number().int().positive(),
+});
+export type ChangedComponent = z.infer<typeof changedComponentSchema>;
+export const takeBackSchema = z.object({ components: z.array(changedComponentSchema).min(1).max(500) });
+
+export interface ReplacedText {
+  readonly changed: readonly ChangedComponent[];
+  readonly refused: ManyDone['refused'];
 }
 
 export const saveComponentSchema = z.object({

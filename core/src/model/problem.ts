@@ -17,6 +17,7 @@ export const problemCodes = [
   'bad-condition',
   'alternatives-together',
   'refused-address',
+  'bad-formula',
   'unnamed-target',
   'term-without-definition',
   'not-accessible',

@@ -17,13 +17,16 @@ const packages: Readonly<Record<string, string>> = {
 
 /** The file of a font that comes with the application: `family/part` or `family-italic/part`. */
 function fileOf(font: string): { readonly path: string; readonly mediaType: string } {
+  const mediaType = 'font/woff2';
   const [style = '', part = ''] = font.split('/');
   const [family = '', slope = 'normal'] = style.split('-');
+  if (family === 'math')
+    return { path: require.resolve('@fontsource/stix-two-math/files/stix-two-math-latin-400-normal.woff2'), mediaType };
   // What the parts for screens lack stands in the whole font.
   if (part === 'rest') return { path: paperFont(family), mediaType: 'font/ttf' };
   const name = packages[family] ?? '';
   const path = `@fontsource-variable/${name}/files/${name}-${part}-wght-${slope}.woff2`;
-  return { path: require.resolve(path), mediaType: 'font/woff2' };
+  return { path: require.resolve(path), mediaType };
 }
 
 const read = new Map<string, Omit<DeliverableFile, 'path' | 'bytes'> & { readonly bytes: Buffer }>();

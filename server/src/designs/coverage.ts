@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
-import type { Design } from '@allomorph/core';
+import type { CharacterPlace, Design } from '@allomorph/core';
 import { LRUCache } from 'lru-cache';
 import type { Queryable } from '../db/database.js';
 import { readBlob } from '../images/blobs.js';
-import { paperFont } from '../typesetting/paper-fonts.js';
+import { mathFont, paperFont } from '../typesetting/paper-fonts.js';
 import { charactersOfFont } from './font-file.js';
 
 const known = new LRUCache<string, ReadonlySet<number>>({ max: 100 });
@@ -15,7 +15,10 @@ async function charactersOf(name: string, read: () => Promise<Uint8Array | undef
 }
 
 /** Tells whether the fonts of a design, or those that come with the application and stand behind them, have a character. */
-export async function coverageOf(db: Queryable, design: Design): Promise<(character: string) => boolean> {
+export async function coverageOf(
+  db: Queryable,
+  design: Design,
+): Promise<(character: string, where: CharacterPlace) => boolean> {
   const shipped = await Promise.all(
     ['serif', 'sans', 'mono'].map((family) => charactersOf(family, () => readFile(paperFont(family)))),
   );
@@ -24,9 +27,10 @@ export async function coverageOf(db: Queryable, design: Design): Promise<(charac
       .flatMap(({ faces }) => faces)
       .map(({ digest }) => charactersOf(digest, () => readBlob(db, digest))),
   );
+  const formulas = [await charactersOf('math', () => readFile(mathFont))];
   const all = [...shipped, ...uploaded];
-  return (character) => {
+  return (character, where) => {
     const point = character.codePointAt(0) ?? 0;
-    return all.some((characters) => characters.has(point));
+    return (where === 'formula' ? formulas : all).some((characters) => characters.has(point));
   };
 }

@@ -31,7 +31,7 @@ export function actOnMany(db: Database, actor: Actor, { keys, act }: ActOnMany):
 }
 
 /** Does something, or nothing of it: why not. */
-async function attempt(client: Queryable, act: () => Promise<unknown>): Promise<string | null> {
+export async function attempt(client: Queryable, act: () => Promise<unknown>): Promise<string | null> {
   await client.query('savepoint one_of_many');
   try {
     await act();

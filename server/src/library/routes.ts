@@ -14,6 +14,7 @@ import {
   restoreComponent,
   saveComponent,
 } from './components.js';
+import { findPassages, replaceText, takeBack } from './passages.js';
 import { findPlaces } from './places.js';
 import { listComponents } from './search.js';
 import { listVariables } from './variables.js';
@@ -31,6 +32,18 @@ export function libraryRoutes(router: Router, db: Database): void {
   );
 
   serve(router, routes.actOnMany, ({ person, body }) => actOnMany(db, actorOf(person), body));
+
+  serve(router, routes.passages, ({ person, query: { find, matchesCase, wholeWords } }) =>
+    findPassages(db, person.workspace, {
+      find,
+      matchesCase: matchesCase === 'yes',
+      wholeWords: wholeWords === 'yes',
+    }),
+  );
+
+  serve(router, routes.replaceText, ({ person, body }) => replaceText(db, actorOf(person), body));
+
+  serve(router, routes.takeBack, ({ person, body }) => takeBack(db, actorOf(person), body.components));
 
   serve(router, routes.component, ({ person, params }) => requireComponent(db, person.workspace, params.key));
 

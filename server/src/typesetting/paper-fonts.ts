@@ -14,7 +14,11 @@ export function paperFont(family: string, face = '400Regular'): string {
   return require.resolve(`@expo-google-fonts/${packageName}/${face}/${name}_${face}.ttf`);
 }
 
+/** The file of the font of formulas; under the same licence. */
+export const mathFont = require.resolve('@expo-google-fonts/stix-two-math/400Regular/STIXTwoMath_400Regular.ttf');
+
 /** The files of all of them. */
-export const paperFonts: readonly string[] = Object.keys(families).flatMap((family) =>
-  faces.map((face) => paperFont(family, face)),
-);
+export const paperFonts: readonly string[] = [
+  ...Object.keys(families).flatMap((family) => faces.map((face) => paperFont(family, face))),
+  mathFont,
+];

@@ -103,6 +103,29 @@ describe('A file for word processors', () => {
     expect(used.filter((name) => !names.has(name))).toEqual([]);
   });
 
+  it('has formulas that word processors edit', async () => {
+    const formula = (source: string): ContentNode => makeNode('formula', { source });
+    const part = await partsOf(
+      p('In a line ', formula('\\frac{a_1}{\\sqrt{b}}'), ' and ', formula('\\left( \\sin x \\right]')),
+      makeNode('display_formula', { id: 'f', source: '\\sum_{i=1}^{n} \\begin{pmatrix} 1 & 2 \\end{pmatrix}' }),
+      p(formula('\\frac{1')),
+    );
+    const document = part('document');
+    const shown = (element: string): string => document.replace(/<w:rPr>.*?<\/w:rPr>/g, '').split(element)[1] ?? '';
+    expect(shown('<m:f>')).toMatch(
+      /^<m:num><m:sSub><m:e><m:r><m:t [^>]*>a<.*<m:sub>.*>1<.*<m:den><m:rad><m:radPr><m:degHide m:val="1"\/>/,
+    );
+    expect(shown('<m:d>')).toMatch(/^<m:dPr><m:begChr m:val="\("\/><m:endChr m:val="\]"\/><\/m:dPr><m:e><m:func>/);
+    expect(shown('<m:func>')).toMatch(/^<m:fName>.*>sin<.*<\/m:fName><m:e>.*>x</);
+    // The matrix is what the sum goes over.
+    expect(shown('<m:oMathPara>')).toMatch(
+      /^<m:oMath><m:nary><m:naryPr><m:chr m:val="∑"\/><m:limLoc m:val="undOvr"\/><\/m:naryPr><m:sub>.*<m:e><m:d>.*<m:m>/,
+    );
+    expect(count(document, '<m:oMath>')).toBe(3);
+    // What cannot be drawn stands as it was written.
+    expect(document).toContain('\\frac{1</w:t>');
+  });
+
   it('has no date but that of the build, and no name by chance', async () => {
     const linked = p(makeText('x', [{ type: 'link', attrs: { href: 'https://a.example/' } }]));
     const [one, two] = [await partsOf(linked), await partsOf(linked)];

@@ -6,6 +6,7 @@ import type {
   PagedCaption,
   PagedCell,
   PagedDocument,
+  PagedFormula,
   PagedIndexEntry,
   PagedInline,
   PagedItem,
@@ -38,6 +39,7 @@ import {
   type ParagraphChild,
 } from 'docx';
 import { Bookmarks, escaped, field, fieldBegin, fieldMark, hiddenField, quoted } from './fields.js';
+import { wordFormula } from './formula.js';
 import { HeadingNumbers } from './heading-numbers.js';
 import {
   bulletList,
@@ -265,8 +267,9 @@ class Writer {
           return this.inlines(node.c, { ...look, superScript: true });
         case 'subscript':
           return this.inlines(node.c, { ...look, subScript: true });
-        case 'key':
         case 'formula':
+          return this.formula(node, false, look);
+        case 'key':
           return this.inlines(node.c, { ...look, style: 'CodeInLine' });
         case 'code':
           return this.inlines(node.c, { ...look, style: 'CodeInLine', italics: node.kind === 'replaceable' });
@@ -311,6 +314,10 @@ class Writer {
           return [new TextRun({ ...look, text: String(this.notes.get(node.note) ?? ''), superScript: true })];
       }
     });
+  }
+
+  private formula({ elements, source }: PagedFormula, block: boolean, look: IRunOptions): ParagraphChild[] {
+    return elements ? wordFormula(elements, block) : runs(source, { ...look, style: 'CodeInLine' });
   }
 
   /** The width of the text on the page, in pixels of 1/96 inch. */
@@ -362,6 +369,8 @@ class Writer {
       }
       case 'paragraph':
         return [this.paragraph([...this.anchor(node.at), ...this.inlines(node.c)], place)];
+      case 'formula':
+        return [this.paragraph([...this.anchor(node.at), ...this.formula(node, true, {})], place)];
       case 'code':
         return [this.paragraph([...this.anchor(node.at), ...runs(node.text, {})], place, 'Code')];
       case 'lines':

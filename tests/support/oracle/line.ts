@@ -74,6 +74,8 @@ export function plainLeaf(node: Node): string {
       return '';
     case 'missing':
       return '⟦missing⟧';
+    case 'formula':
+      return `⟦formula ${String(node.attrs['source'])}⟧`;
     default:
       return '';
   }

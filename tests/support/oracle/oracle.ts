@@ -180,6 +180,10 @@ class Oracle {
         return this.blocks(node.content, place, at);
       case 'placement':
         return this.placement(node, place, at);
+      case 'display_formula':
+        return node.attrs['source'] === ''
+          ? [{ type: 'paragraph', attrs: {}, content: [missing()], marks: [] }]
+          : [node];
       case 'slot':
         return this.slot(node, place, at);
       case 'picture':
@@ -420,6 +424,8 @@ class Oracle {
       case 'variable':
         if (key === '@chapter-title' || key === '@page-number') return [{ ...node, marks }];
         return marked(this.variable(key, place, at));
+      case 'formula':
+        return node.attrs['source'] === '' ? marked([missing()]) : [{ ...node, marks }];
       case 'image': {
         return marked([this.picture({ ...node, marks: [] }, place, at)]);
       }

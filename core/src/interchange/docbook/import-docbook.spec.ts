@@ -36,6 +36,29 @@ const typesIn = (node: ContentNode): readonly string[] => {
 };
 
 describe('The DocBook import', () => {
+  it('takes formulas as TeX, whether they were written in it, in MathML or as text with scripts', () => {
+    const math = 'xmlns:m="http://www.w3.org/1998/Math/MathML"';
+    const result = load({
+      'book.xml': book(
+        chapter(`<para>So <inlineequation><alt role="tex">\\frac{a}{b}</alt><graphic fileref="x"/></inlineequation>,
+          <inlineequation><mathphrase>E = mc<superscript>2</superscript>, 5 % of length</mathphrase></inlineequation>,
+          <inlineequation><m:math ${math}><m:msqrt><m:mi>x</m:mi></m:msqrt></m:math></inlineequation>,
+          <inlineequation><alt>a is one half</alt><m:math ${math}><m:mfrac><m:mn>1</m:mn><m:mn>2</m:mn></m:mfrac></m:math></inlineequation>,
+          <inlineequation><m:math ${math}><m:apply><m:plus/><m:ci>a</m:ci></m:apply></m:math></inlineequation></para>`),
+      ),
+    });
+    const sources: unknown[] = [];
+    walk(bodyOf(result), ({ type, attrs }) => void (type === 'formula' && sources.push(attrs?.['source'])));
+    expect(sources).toEqual([
+      '\\frac{a}{b}',
+      'E = \\text{mc}^{2}, 5 \\% \\text{of length}',
+      '\\sqrt{x}',
+      '\\frac{1}{2}',
+      'a',
+    ]);
+    expect(result.notes.map(({ kind }) => kind)).toEqual(['text instead']);
+  });
+
   it('keeps structure, blocks and inline kinds', () => {
     const result = load({
       'book.xml': book(

@@ -1,3 +1,5 @@
+import { readFormula, type MathElement } from '../../formula/read-formula.js';
+import { texOfMathml, texOfPlainFormula } from '../../formula/tex-of-mathml.js';
 import type { ReferenceForm } from '../../model/kinds.js';
 import { addMark } from '../../model/marks.js';
 import { childrenOf, makeNode, makeText, type ContentMark, type ContentNode } from '../../model/node.js';
@@ -342,21 +344,49 @@ function calloutNumber(session: ImportSession, element: XmlElement): number {
   return session.calloutCount;
 }
 
-/** TeX or the plain text of an equation. */
+/** An equation in TeX: as it was written in TeX or MathML, or as its text reads. */
 export function formulaSource(session: ImportSession, element: XmlElement): string {
-  const find = (node: XmlNode, ...names: readonly string[]): XmlElement | null => {
+  const find = (node: XmlNode, name: string): XmlElement | null => {
     if (node.kind !== 'element') return null;
-    if (names.includes(node.name)) return node;
+    if (node.name === name) return node;
     for (const child of node.children) {
-      const found = find(child, ...names);
+      const found = find(child, name);
       if (found) return found;
     }
     return null;
   };
-  const written = find(element, 'alt') ?? find(element, 'mathphrase') ?? element;
-  if (written === element && find(element, 'math'))
-    session.note('text instead', 'A formula in MathML: its signs were kept in a line.', element);
-  return session.expandedText(written).trim().slice(0, 4000);
+  const alternative = find(element, 'alt');
+  const said = alternative ? session.expandedText(alternative).trim() : '';
+  const isTex = session.attribute(alternative ?? element, 'role') === 'tex' || /[\\^_{}]/.test(said);
+  if (said !== '' && isTex && readFormula(said, true).fault === null) return said;
+  const math = find(element, 'math');
+  const source = math ? texOfMathml(mathElement(session, math)) : null;
+  if (source !== null) return source;
+  if (math) session.note('text instead', 'A formula in MathML: its signs were kept in a line.', element);
+  const written = find(element, 'mathphrase') ?? math ?? (said === '' ? element : alternative);
+  return written ? texOfText(session, written).replace(/\s+/g, ' ').trim().slice(0, 4000) : '';
+}
+
+function mathElement(session: ImportSession, element: XmlElement): MathElement {
+  const children = element.children.filter((node): node is XmlElement => node.kind === 'element');
+  return {
+    tag: element.name,
+    attributes: element.attrs,
+    children: children.map((child) => mathElement(session, child)),
+    text: children.length > 0 ? '' : session.expandedText(element),
+  };
+}
+
+/** Text with scripts as TeX. */
+function texOfText(session: ImportSession, element: XmlElement): string {
+  return element.children
+    .map((node) => {
+      if (node.kind !== 'element') return texOfPlainFormula(session.expandedText(node));
+      const inside = texOfText(session, node);
+      const script = { superscript: '^', subscript: '_' }[node.name];
+      return script === undefined ? inside : `${script}{${inside}}`;
+    })
+    .join('');
 }
 
 /** The members of a list in a line, with commas between them (DocBook 5.1, `simplelist`, type “inline”). */

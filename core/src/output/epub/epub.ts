@@ -12,7 +12,8 @@ import type { PageForm, PagePlace } from '../web/page-form.js';
 import { PageWriter } from '../web/page-writer.js';
 import { directionOf, wordsOf, type OutputWords } from '../words.js';
 import { coverMarkup, coverPictures } from '../web/cover-markup.js';
-import { charactersOf, webFonts } from '../looks/web-fonts.js';
+import { writtenIn, webFonts } from '../looks/web-fonts.js';
+import { hasFormulas } from '../write-formula.js';
 import { bookStyle } from './style.js';
 
 /** A book for reading devices (EPUB 3.3): a file a topic, with the navigation that readers know. */
@@ -84,7 +85,7 @@ class Book {
       ...this.lists.map((list) => this.file(`${ownFiles[list.name]}.xhtml`, this.list(list))),
     ];
     const { design } = this.publication;
-    const fonts = webFonts(design, charactersOf(texts));
+    const fonts = webFonts(design, writtenIn(texts));
     const style = { path: 'style.css', mediaType: 'text/css', text: bookStyle(design, fonts.css), pictures: [] };
     const all = [...texts, style];
     return { files: [...all, this.packageFile(all, fonts.files)], fonts: fonts.files };
@@ -196,11 +197,15 @@ ${body}
       files.flatMap((file) => file.pictures.map(({ path, file: { mediaType } }) => [path, mediaType])),
     );
     const items: readonly Item[] = [
-      ...files.map(({ path, mediaType }): Item => ({
-        href: encodeURIComponent(path),
-        mediaType,
-        ...(path === `${ownFiles.nav}.xhtml` ? { properties: 'nav' } : {}),
-      })),
+      ...files.map(({ path, mediaType, text }): Item => {
+        const isNavigation = path === `${ownFiles.nav}.xhtml`;
+        const properties = [...(isNavigation ? ['nav'] : []), ...(hasFormulas(text) ? ['mathml'] : [])];
+        return {
+          href: encodeURIComponent(path),
+          mediaType,
+          ...(properties.length > 0 ? { properties: properties.join(' ') } : {}),
+        };
+      }),
       ...[...pictures].map(([href, mediaType]): Item => ({ href, mediaType })),
       ...fonts.map((font): Item => {
         const own = font.path.endsWith('.ttf') ? 'font/ttf' : 'font/woff2';
@@ -229,6 +234,7 @@ ${body}
       meta('schema:accessibilityFeature', 'structuralNavigation'),
       meta('schema:accessibilityFeature', 'tableOfContents'),
       ...(hasPictures ? [meta('schema:accessibilityFeature', 'alternativeText')] : []),
+      ...(files.some(({ text }) => hasFormulas(text)) ? [meta('schema:accessibilityFeature', 'MathML')] : []),
       meta('schema:accessibilityHazard', 'none'),
       meta('schema:accessibilitySummary', this.words.accessibility),
     ];

@@ -2,6 +2,7 @@ import { admonitionKinds } from '../../model/kinds.js';
 import type { Design } from '../../design/design.js';
 import { colourOf, headingWeight, stampRules } from '../looks/tokens.js';
 import { familyList } from '../looks/web-fonts.js';
+import { formulaStyle } from '../write-formula.js';
 
 /**
  * The style sheet of a book. Reading devices choose sizes, margins and colours of paper themselves.
@@ -32,6 +33,7 @@ code,kbd,pre{font-family:${code};font-size:.88em}
 code.replaceable{font-style:italic}
 pre{border-left:3px solid #999;padding:.5em .8em;white-space:pre-wrap;overflow-wrap:anywhere}
 kbd{border:1px solid;border-radius:.2em;padding:0 .3em}
+${formulaStyle}div.formula{margin:1.2em 0;text-align:center;overflow:auto}
 .label{font-family:${labels};font-weight:600}
 .admonition{border-left:.3em solid ${colours.accent};padding:.1em 1em;margin:1.2em 0;break-inside:avoid}
 .admonition .signal{font:700 .85em/1.3 ${labels};margin:.6em 0 .2em}

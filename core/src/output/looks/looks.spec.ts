@@ -20,7 +20,7 @@ describe('Fonts for screens', () => {
     expect(subsetsFor('Größe – “x”')).toEqual({ subsets: [], rest: [] });
     expect(subsetsFor('Αθήνα, Москва, Łódź')).toEqual({ subsets: ['latin-ext', 'greek', 'cyrillic'], rest: [] });
     expect(subsetsFor('File → Open')).toEqual({ subsets: [], rest: ['→'] });
-    const { files, css } = webFonts(designed({}), 'Москва →');
+    const { files, css } = webFonts(designed({}), { characters: 'Москва →', formulas: false });
     const paths = files.map(({ path }) => path);
     expect(paths).toContain('fonts/serif-cyrillic.woff2');
     expect(paths).toContain('fonts/serif-italic-cyrillic.woff2');
@@ -37,7 +37,10 @@ describe('Fonts for screens', () => {
         faces: [{ digest: 'ab'.repeat(32), mediaType: 'font/otf', weight: 700, isItalic: true }],
       },
     };
-    const { files, css } = webFonts({ ...designed({ 'type.text': 'house', 'type.labels': 'sans' }), families }, '');
+    const { files, css } = webFonts(
+      { ...designed({ 'type.text': 'house', 'type.labels': 'sans' }), families },
+      { characters: '', formulas: false },
+    );
     expect(files).toContain({
       path: 'fonts/abababababababab.otf',
       file: { digest: 'ab'.repeat(32), mediaType: 'font/otf' },

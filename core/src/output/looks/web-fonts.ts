@@ -1,5 +1,6 @@
 import type { Design } from '../../design/design.js';
 import type { FontFile, FormatFile } from '../format.js';
+import { hasFormulas, withoutFormulas } from '../write-formula.js';
 import { fontSubsets, latinRange, subsetsFor } from './font-subsets.js';
 
 /** The families that come with the application, by key. */
@@ -25,11 +26,16 @@ export interface WebFonts {
   readonly css: string;
 }
 
-/**
- * @param characters those of all texts beyond the first 256 of Unicode, see `charactersOf`
- */
-export function webFonts(design: Design, characters: Iterable<string>): WebFonts {
-  const { subsets, rest } = subsetsFor(characters);
+/** What a deliverable needs fonts for. */
+export interface Written {
+  /** The characters of all its texts beyond the first 256 of Unicode. */
+  readonly characters: Iterable<string>;
+  readonly formulas: boolean;
+}
+
+/** @param written see `writtenIn` */
+export function webFonts(design: Design, written: Written): WebFonts {
+  const { subsets, rest } = subsetsFor(written.characters);
   const { text, headings, labels, code } = design.type;
   const files: FontFile[] = [];
   let css = '';
@@ -64,6 +70,11 @@ export function webFonts(design: Design, characters: Iterable<string>): WebFonts
       face(key, { path: `fonts/${key}-rest.ttf`, font: `${key}/rest` }, { weight: '400', isItalic: false, range });
     }
   }
+  if (written.formulas) {
+    const path = 'fonts/math.woff2';
+    files.push({ path, font: 'math/latin' });
+    css += `@font-face{font-family:"Own math";src:url(${path})}\n`;
+  }
   return { files, css };
 }
 
@@ -90,18 +101,24 @@ function cssName(key: string): string {
 
 const known = new WeakMap<FormatFile, readonly string[]>();
 
-/** The characters of some files beyond the first 256 of Unicode. */
-export function charactersOf(files: readonly FormatFile[]): ReadonlySet<string> {
-  const all = new Set<string>();
+/** What is written in some files of markup. */
+export function writtenIn(files: readonly FormatFile[]): Written {
+  const characters = new Set<string>();
   for (const file of files) {
     let found = known.get(file);
     if (!found) {
       // Without the flag for code points this costs nothing where all signs are among the first 256; halves of one sign stay
       // next to each other.
-      found = [...new Set(file.text.match(/[\u0100-\uffff]+/g)?.join(''))];
+      found = [
+        ...new Set(
+          withoutFormulas(file.text)
+            .match(/[\u0100-\uffff]+/g)
+            ?.join(''),
+        ),
+      ];
       known.set(file, found);
     }
-    for (const each of found) all.add(each);
+    for (const each of found) characters.add(each);
   }
-  return all;
+  return { characters, formulas: files.some(({ text }) => hasFormulas(text)) };
 }

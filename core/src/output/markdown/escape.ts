@@ -28,6 +28,14 @@ export function inlineCode(text: string): string {
   return `${fence}${pad}${plain}${pad}${fence}`;
 }
 
+/**
+ * A formula in a line, as Markdown with mathematics has it (GitHub Flavored Markdown, “Writing mathematical expressions”, the
+ * form that keeps signs of Markdown apart): other readers show its source as code.
+ */
+export function inlineFormula(source: string): string {
+  return source.trim() === '' ? '' : `$${inlineCode(source)}$`;
+}
+
 /** Text as a fenced code block (CommonMark 0.31.2, 4.5). */
 export function codeFence(text: string, language: string): string {
   const longest = Math.max(2, ...(text.match(/`+/g) ?? []).map((run) => run.length));

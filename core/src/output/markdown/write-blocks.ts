@@ -127,7 +127,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   // Footnotes stand at the end of the page, where they are called.
   footnote: () => '',
   display_formula: (writer, node, place) =>
-    anchorLine(writer, node, place) + codeFence(textAttr(node, 'source') ?? '', 'tex'),
+    anchorLine(writer, node, place) + codeFence(textAttr(node, 'source') ?? '', 'math'),
   media: (writer, node, place) => {
     const address = safeAddress(textAttr(node, 'address') ?? '') ?? '';
     const link = address === '' ? '' : `[${escapeMarkdown(address)}](${destination(address)})`;

@@ -7,7 +7,7 @@ import { anchorFor } from '../../number/anchors.js';
 import { plainText } from '../../number/plain-text.js';
 import { referenceText } from '../labels.js';
 import { capabilities } from './capabilities.js';
-import { destination, escapeMarkdown, inlineCode } from './escape.js';
+import { destination, escapeMarkdown, inlineCode, inlineFormula } from './escape.js';
 import type { WritingPlace } from '../writing-place.js';
 import type { MarkdownWriter } from './page-writer.js';
 
@@ -117,7 +117,7 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
     textAttr(node, 'key') === '@chapter-title'
       ? escapeMarkdown(plainText(writer.page.chapter.title, writer.words))
       : '',
-  formula: (_, node) => inlineCode(textAttr(node, 'source') ?? ''),
+  formula: (_, node) => inlineFormula(textAttr(node, 'source') ?? ''),
   cross_reference: (writer, node, place) => {
     const { publication, page, words } = writer;
     const found = publication.reference({ entry: page.entry, ...place }, node);

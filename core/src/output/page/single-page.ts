@@ -5,7 +5,7 @@ import { imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Capabilities, Format, Rendition } from '../format.js';
 import { lookText } from '../looks/cover.js';
-import { charactersOf, familyList, webFonts } from '../looks/web-fonts.js';
+import { writtenIn, familyList, webFonts } from '../looks/web-fonts.js';
 import { element, escapeHtml, startTag } from '../markup.js';
 import { ownPages, pageFile } from '../web/addresses.js';
 import { coverMarkup, coverPictures } from '../web/cover-markup.js';
@@ -44,6 +44,7 @@ const form: PageForm = {
   id: (page, anchor) => `${partId(page)}.${anchor}`,
   // The publication's title is the first heading.
   level: (depth) => depth + 2,
+  wide: { tabindex: 0 },
 };
 
 /** @param labels the families of labels */
@@ -76,7 +77,7 @@ function render(publication: NumberedPublication): Rendition {
 ${coverMarkup(publication, form)}${nav}${parts.join('')}${lists.join('')}</main>
 ${footer === '' ? '' : `${element('footer', { class: 'site-foot' }, escapeHtml(footer))}\n`}</body>
 `;
-  const fonts = webFonts(design, charactersOf([{ path: '', mediaType: '', text: body, pictures: [] }]));
+  const fonts = webFonts(design, writtenIn([{ path: '', mediaType: '', text: body, pictures: [] }]));
   const text = `<!DOCTYPE html>
 ${startTag('html', { lang: facts.language, dir: directionOf(facts.language) })}
 <head>

@@ -1,3 +1,4 @@
+import type { MathElement } from '../../formula/read-formula.js';
 import type { Matter } from '../../number/numbered.js';
 import type { OutputWords } from '../words.js';
 import type { PagedLook } from './look.js';
@@ -72,6 +73,7 @@ export interface PagedIndexEntry {
 export type PagedBlock =
   | PagedHeading
   | { readonly b: 'paragraph'; readonly at?: string; readonly c: readonly PagedInline[] }
+  | ({ readonly b: 'formula'; readonly at?: string } & PagedFormula)
   | { readonly b: 'code'; readonly at?: string; readonly language: string; readonly text: string }
   | { readonly b: 'lines'; readonly at?: string; readonly c: readonly PagedInline[] }
   | {
@@ -184,9 +186,16 @@ export type PagedInline =
       readonly width: number;
       readonly height: number;
     }
+  | ({ readonly i: 'formula' } & PagedFormula)
   | { readonly i: 'footnote'; readonly at: string; readonly c: readonly PagedBlock[] }
   /** A footnote that was called before. */
   | { readonly i: 'again'; readonly note: string };
 
-export type PagedMark =
-  'strong' | 'emphasis' | 'term' | 'cited' | 'label' | 'key' | 'superscript' | 'subscript' | 'formula';
+export interface PagedFormula {
+  /** In TeX. */
+  readonly source: string;
+  /** Null: it cannot be drawn. */
+  readonly elements: readonly MathElement[] | null;
+}
+
+export type PagedMark = 'strong' | 'emphasis' | 'term' | 'cited' | 'label' | 'key' | 'superscript' | 'subscript';

@@ -1,3 +1,5 @@
+import { formulaTemplate } from './formula-template.js';
+
 /**
  * The template of all books (Typst 0.14). It reads the publication from `document.json`; text of authors comes in strings
  * only, so that nothing in it is read as markup.
@@ -42,6 +44,8 @@ export const template = String.raw`
 #set list(marker: bullets.map(sign => [#sign]))
 #set block(spacing: line-gap + 0.33em)
 
+#let math-font = "STIX Two Math"
+${formulaTemplate}
 // Lines.
 #let anchor(node) = if "at" in node and node.at != "" { [#metadata(none)#label(node.at)] }
 
@@ -76,7 +80,7 @@ export const template = String.raw`
     else if i == "label" { text(font: sans, weight: 600, inner()) }
     else if i == "key" { box(stroke: 0.5pt + rule-colour, radius: 1.5pt, inset: (x: 2.5pt), outset: (y: 2.5pt), text(font: mono, size: 0.85em, inner())) }
     else if i == "code" { text(font: mono, size: 0.88em, hyphenate: false, style: if node.kind == "replaceable" { "italic" } else { "normal" }, inner()) }
-    else if i == "formula" { text(font: mono, size: 0.88em, hyphenate: false, inner()) }
+    else if i == "formula" { draw-formula(node) }
     else if i == "superscript" { super(inner()) }
     else if i == "subscript" { sub(inner()) }
     else if i == "link" { link(node.href, text(fill: accent, inner())) }
@@ -153,6 +157,7 @@ export const template = String.raw`
 #let write(nodes) = nodes.map(node => {
   let b = node.b
   if b == "paragraph" { par({ anchor(node); inlines(node.c, write) }) }
+  else if b == "formula" { anchor(node); if node.elements == none { par(draw-formula(node)) } else { draw-formula(node, block: true) } }
   else if b == "heading" { [#heading(level: node.level, {
     let title() = { if node.number != "" { text(fill: number-colour, node.number); " " }; inlines(node.title, write) }
     if capitals.at(node.level - 1, default: false) { upper(title()) } else { title() }
@@ -278,6 +283,8 @@ export const template = String.raw`
   counter(footnote).update(0)
   it
 }
+#show math.equation: set text(font: math-font, fallback: false)
+#show math.equation.where(block: true): set block(spacing: 1.1em)
 #show raw: set text(font: mono, size: 0.85em / 0.8)
 #show raw.where(block: true): it => code-block(it)
 #show figure: set align(left)

@@ -9,7 +9,7 @@ import type { WritingPlace } from '../writing-place.js';
 import { capabilities } from './capabilities.js';
 import type { PagedWriter } from './page-writer.js';
 import type { PagedBlock, PagedCell, PagedDefinition, PagedItem } from './paged-document.js';
-import { writeInline } from './write-inline.js';
+import { pagedFormula, writeInline } from './write-inline.js';
 
 /** Blocks and sections as data for the template. */
 export function writeBlocks(
@@ -193,11 +193,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     return stated ? placed(writer, stated, place) : [];
   },
   display_formula: (writer, node, place) => [
-    {
-      b: 'paragraph',
-      ...writer.start(node, place),
-      c: [{ i: 'formula', c: [textAttr(node, 'source') ?? ''] }],
-    },
+    { b: 'formula', ...writer.start(node, place), ...pagedFormula(textAttr(node, 'source') ?? '', true) },
   ],
   media: (writer, node, place) => {
     const address = linkAddress(textAttr(node, 'address') ?? '', capabilities);

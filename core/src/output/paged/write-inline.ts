@@ -1,3 +1,4 @@
+import { readFormula } from '../../formula/read-formula.js';
 import { chosenFileOf } from '../../model/component.js';
 import { known } from '../../model/known.js';
 import { handlerFor, type ForEachAssembledInline, type MarkKind } from '../../model/kinds.js';
@@ -10,7 +11,7 @@ import { linkAddress, referenceText } from '../labels.js';
 import type { WritingPlace } from '../writing-place.js';
 import { capabilities } from './capabilities.js';
 import type { PagedWriter } from './page-writer.js';
-import type { PagedInline } from './paged-document.js';
+import type { PagedFormula, PagedInline } from './paged-document.js';
 import { placeName } from './place-name.js';
 
 /** Inline content as data; neighbours with the same outer marks share them. */
@@ -114,8 +115,13 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
   },
   index_marker: () => null,
   missing: ({ words }) => ({ i: 'missing', text: words.missing }),
-  formula: (_, node) => ({ i: 'formula', c: [textAttr(node, 'source') ?? ''] }),
+  formula: (_, node) => ({ i: 'formula', ...pagedFormula(textAttr(node, 'source') ?? '', false) }),
 };
+
+/** A formula as it is drawn, on a line of its own or in one. */
+export function pagedFormula(source: string, block: boolean): PagedFormula {
+  return { source, elements: readFormula(source, block).elements };
+}
 
 /** A reference out of a part of a publication: it says in which part its end stands. */
 function outside({ publication, words, part }: PagedWriter, found: ResolvedReference): PagedInline {

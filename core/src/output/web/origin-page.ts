@@ -3,7 +3,7 @@ import { picturesOn, type NumberedPage, type NumberedPublication } from '../../n
 import { passageAnchor } from '../../origin/occurrences.js';
 import { imageFileName } from '../file-names.js';
 import type { Rendition } from '../format.js';
-import { charactersOf, webFonts } from '../looks/web-fonts.js';
+import { writtenIn, webFonts } from '../looks/web-fonts.js';
 import { startTag, type Attributes } from '../markup.js';
 import { directionOf } from '../words.js';
 import { pageFile } from './addresses.js';
@@ -42,7 +42,7 @@ export function originPage(publication: NumberedPublication, page: NumberedPage)
   const { facts, design } = publication;
   const content = new PageWriter(publication, page, form).content();
   const body = `<body>\n<div class="page">\n<article>\n${content}</article>\n</div>\n</body>\n`;
-  const fonts = webFonts(design, charactersOf([{ path: '', mediaType: '', text: body, pictures: [] }]));
+  const fonts = webFonts(design, writtenIn([{ path: '', mediaType: '', text: body, pictures: [] }]));
   const text = `<!DOCTYPE html>
 ${startTag('html', { lang: facts.language, dir: directionOf(facts.language) })}
 <head>

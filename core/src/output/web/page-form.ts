@@ -28,6 +28,8 @@ export interface PageForm {
   /** Said of the call of a footnote, and of the footnote. */
   readonly noteCall?: Attributes;
   readonly note?: Attributes;
+  /** Said of what may be wider than its place, so that the keyboard comes to it; sites have a script for that. */
+  readonly wide?: Attributes;
 }
 
 /** A site: each page is a file. */

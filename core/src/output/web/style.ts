@@ -2,6 +2,7 @@ import type { Design } from '../../design/design.js';
 import { codeRules } from '../looks/code-colours.js';
 import { blockRules, kindColour, ownCss, stampRules, typeRules } from '../looks/tokens.js';
 import { familyList } from '../looks/web-fonts.js';
+import { formulaStyle } from '../write-formula.js';
 
 const dark =
   '--ink:#e8e5dd;--soft:#a9b1b4;--line:#3d4548;--paper:#171b1d;--tint:#22282b;--alarm:#ffb4a8;--alarm-tint:#4a1d18;--code-word:#8fb8ff;--code-text:#a8d5a2;--code-number:#f0b37e';
@@ -56,7 +57,7 @@ th,td{padding:.45rem .8rem;text-align:start;vertical-align:top}
 thead th{font-size:.92rem}
 .center{text-align:center}.right{text-align:right}
 caption{text-align:left;font-size:.95rem;padding-bottom:.5rem}
-.formula{overflow:auto}div.formula{margin:1.4em 0;text-align:center}video{max-width:100%}audio{width:100%}figure{margin:1.6em 0}img{max-width:100%;height:auto}figcaption{font-size:.95rem;margin-top:.4em}
+${formulaStyle}div.formula{margin:1.4em 0;padding:.2em 0;text-align:center;overflow-x:auto;overflow-y:hidden}video{max-width:100%}audio{width:100%}figure{margin:1.6em 0}img{max-width:100%;height:auto}figcaption{font-size:.95rem;margin-top:.4em}
 .example{margin:1.4em 0}.example>.title{font-weight:600;margin-bottom:.3em}
 dt{font-weight:620;margin-top:.9em}dd{margin:.2em 0 .2em 1.6rem}
 ol.steps{counter-reset:step;list-style:none;padding-left:1.8rem}ol.steps>li{counter-increment:step;margin:.6em 0;padding-left:.3rem;position:relative}ol.steps>li::before{content:counters(step,".") ".";position:absolute;right:100%;padding-right:.3rem;font-weight:700;color:var(--accent)}ol.steps ol.steps{padding-left:2.6rem}

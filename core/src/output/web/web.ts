@@ -15,7 +15,7 @@ import type { Format, FormatFile, Rendition } from '../format.js';
 import { digestOf } from '../../model/digest.js';
 import { headingKey, headingNumber, referenceText } from '../labels.js';
 import { lookText } from '../looks/cover.js';
-import { charactersOf, webFonts } from '../looks/web-fonts.js';
+import { writtenIn, webFonts } from '../looks/web-fonts.js';
 import { element, escapeHtml, startTag } from '../markup.js';
 import { directionOf, wordsOf, type OutputWords } from '../words.js';
 import { addressOf, listFile, pageFile } from './addresses.js';
@@ -147,7 +147,7 @@ class Site {
       ...this.pages.map((page, at) => this.page(page, at)),
       ...this.lists.map((list) => file(listFile(list.name), this.listFile(list))),
     ];
-    const fonts = webFonts(design, charactersOf(texts));
+    const fonts = webFonts(design, writtenIn(texts));
     const other = (path: string, mediaType: string, text: string): FormatFile => ({
       path,
       mediaType,

@@ -11,6 +11,7 @@ import { colouredCode } from '../looks/code-colours.js';
 import { element, escapeHtml, startTag, type Attributes } from '../markup.js';
 import type { PageWriter } from './page-writer.js';
 import { isHeaderRow, tableCells, type CellPlace } from '../table-cells.js';
+import { formulaMarkup } from '../write-formula.js';
 import type { WritingPlace } from '../writing-place.js';
 import { pictureTag, stampClass, writeInline } from './write-inline.js';
 
@@ -112,7 +113,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     `${element('p', { id: wantedId(writer, node, place) }, writeInline(writer, childrenOf(node), place))}\n`,
   code_block: (writer, node, place) => {
     const code = element('code', undefined, codeOf(writer, node, place));
-    return `${element('pre', { id: wantedId(writer, node, place) }, code)}\n`;
+    return `${element('pre', { id: wantedId(writer, node, place), ...writer.form.wide }, code)}\n`;
   },
   section: (writer, node, place) => {
     const label = labelOf(writer, node, place);
@@ -164,7 +165,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const grid = childrenOf(node).find((child) => child.type === 'table_grid');
     const head = caption ? `${element('caption', undefined, writeCaption(writer, label, place))}\n` : '';
     const table = `<table>\n${head}${grid ? writeGrid(writer, grid, place) : ''}</table>\n`;
-    return `${element('div', { class: 'table', id: occurrence(writer, node, place) }, `\n${table}`)}\n`;
+    return `${element('div', { class: 'table', id: occurrence(writer, node, place), ...writer.form.wide }, `\n${table}`)}\n`;
   },
   table_grid: (writer, node, place) => writeGrid(writer, node, place),
   table_row: writeOutsideGrid,
@@ -225,8 +226,8 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   caption: inLines,
   missing: inLines,
   display_formula: (writer, node, place) => {
-    const code = element('code', undefined, escapeHtml(textAttr(node, 'source') ?? ''));
-    return `${element('div', { class: 'formula', id: wantedId(writer, node, place) }, code)}\n`;
+    const formula = formulaMarkup(textAttr(node, 'source') ?? '', true);
+    return `${element('div', { class: 'formula', id: wantedId(writer, node, place), ...writer.form.wide }, formula)}\n`;
   },
   media: (writer, node, place) => {
     const isAudio = textAttr(node, 'medium') === 'audio';

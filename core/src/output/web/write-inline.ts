@@ -6,6 +6,7 @@ import { anchorFor } from '../../number/anchors.js';
 import { plainText } from '../../number/plain-text.js';
 import { linkAddress, referenceText } from '../labels.js';
 import { element, escapeHtml, startTag } from '../markup.js';
+import { formulaMarkup } from '../write-formula.js';
 import type { PageWriter } from './page-writer.js';
 import type { WritingPlace } from '../writing-place.js';
 
@@ -65,7 +66,7 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
   },
   index_marker: () => '',
   missing: (writer) => missingMarker(writer),
-  formula: (_, node) => element('code', { class: 'formula' }, escapeHtml(textAttr(node, 'source') ?? '')),
+  formula: (_, node) => formulaMarkup(textAttr(node, 'source') ?? '', false),
 };
 
 function missingMarker(writer: PageWriter): string {

@@ -9,13 +9,14 @@ import { describeCondition } from '../shared/lanes';
 import { Lens } from '../shared/lens';
 import { RecentConditions } from '../shared/recent-conditions';
 import { likelyTarget, type LimitTarget } from './commands';
+import { kindName } from './schema-types';
 
 /** What a target is called in the panel. */
 export function targetName(target: LimitTarget): string {
   if (target.kind === 'whole') return target.type === 'topic' ? 'the whole topic' : 'the whole snippet';
   if (target.kind === 'words') return 'these words';
   if (target.kind === 'blocks') return `these ${target.positions.length} blocks`;
-  return target.kind === 'column' ? `column ${target.column + 1}` : target.type.replaceAll('_', ' ');
+  return target.kind === 'column' ? `column ${target.column + 1}` : kindName(target.type);
 }
 
 function isIn(target: LimitTarget, selector: Selector): boolean {

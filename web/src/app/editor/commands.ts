@@ -105,6 +105,18 @@ export const structures: readonly Structure[] = [
     command: insertBlock(() => nodeType('slot').create()),
   },
   {
+    title: 'Formula in the line',
+    words: 'equation mathematics tex inline',
+    purpose: 'mathematics within a sentence',
+    command: insertFormula,
+  },
+  {
+    title: 'Formula',
+    words: 'equation mathematics tex display',
+    purpose: 'mathematics on a line of its own',
+    command: insertBlock(() => nodeType('display_formula').create({ source: '' })),
+  },
+  {
     title: 'Footnote',
     words: 'note reference foot',
     purpose: 'what would hold up the reader here',
@@ -125,6 +137,21 @@ function insertMarker({ doc, selection, tr }: EditorState, dispatch?: (transacti
   if (!$from.parent.inlineContent) return false;
   const primary = doc.textBetween(from, to, ' ').trim();
   tr.insert(from, nodeType('index_marker').create({ primary }));
+  dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, from)).scrollIntoView());
+  return true;
+}
+
+/** A formula in place of the selection, selected, to be written in its panel. */
+function insertFormula(state: EditorState, dispatch?: (transaction: Transaction) => void): boolean {
+  const { $from, from, to } = state.selection;
+  const formula = nodeType('formula').create({ source: '' });
+  if (
+    !$from.sameParent(state.selection.$to) ||
+    !$from.parent.canReplaceWith($from.index(), $from.index(), formula.type)
+  )
+    return false;
+  const { tr } = state;
+  tr.replaceWith(from, to, formula);
   dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, from)).scrollIntoView());
   return true;
 }

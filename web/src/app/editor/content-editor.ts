@@ -67,6 +67,8 @@ const drawnTypes = [
   'footnote_reference',
   'placement',
   'slot',
+  'formula',
+  'display_formula',
 ];
 
 /** One body on its page, with lanes in the margin. Holds the ProseMirror view. */

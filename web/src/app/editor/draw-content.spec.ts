@@ -45,6 +45,21 @@ describe('What stands for something else on the page', () => {
     expect(seam.contentEditable).toBe('false');
   });
 
+  it('draws formulas, and says of others why they cannot be drawn', () => {
+    const draw = setUp([]);
+    const drawn = draw(makeNode('display_formula', { source: '\\frac{a}{b}' }));
+    expect(drawn.querySelector('math[display=block] mfrac')?.textContent).toBe('ab');
+    expect(draw(makeNode('formula', { source: 'x^2' })).querySelector('msup')?.textContent).toBe('x2');
+    const wrong = draw(makeNode('formula', { source: '<img src=x>\\frac{1' }));
+    expect([wrong.className, wrong.textContent, wrong.childElementCount]).toEqual([
+      'missing',
+      '<img src=x>\\frac{1',
+      0,
+    ]);
+    expect(wrong.title).toContain('cannot be drawn: unexpected end of input');
+    expect(draw(makeNode('formula', { source: '' })).textContent).toBe('Formula');
+  });
+
   it('nests, and stops where a placement stands in itself', () => {
     const draw = setUp([
       component('a', 'snippet', fragment(p('outer'), place('b'))),

@@ -3,9 +3,11 @@ import {
   conditionOn,
   contentBody,
   contentSchema,
+  formulaMarkup,
   paragraphOf,
   ownCondition,
   placedPart,
+  readFormula,
   type Component,
   type ContentNode,
   type Limits,
@@ -48,6 +50,9 @@ export function drawLeaf(node: Node, drawing: Drawing, stack: readonly string[])
       return leaf('marker', '*', `Footnote ${String(node.attrs['target'])}`);
     case 'placement':
       return drawSeam(node, drawing, stack);
+    case 'formula':
+    case 'display_formula':
+      return drawFormula(node);
     case 'slot':
       return drawSlot(node, drawing, stack);
     default:
@@ -60,6 +65,17 @@ function leaf(name: string, text: string, title: string): HTMLElement {
   element.className = name;
   element.textContent = text;
   element.title = title;
+  return element;
+}
+
+function drawFormula(node: Node): HTMLElement {
+  const source = String(node.attrs['source']);
+  if (source.trim() === '') return leaf('marker', 'Formula', 'A formula that is not written yet');
+  const { fault } = readFormula(source, !node.isInline);
+  if (fault !== null) return leaf('missing', source, `This formula cannot be drawn: ${fault}.`);
+  const element = leaf('formula', '', 'Formula');
+  // Markup of our own, in which every character of the source is escaped.
+  element.innerHTML = formulaMarkup(source, !node.isInline);
   return element;
 }
 

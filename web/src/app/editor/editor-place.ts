@@ -26,6 +26,7 @@ import {
   type ComponentClosure,
   type ContentNode,
   conditionsOf,
+  writtenTitle,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -64,6 +65,7 @@ import { ChoiceBar } from './choice-bar';
 import { isInChoice } from './choices';
 import { EditorLibrary } from './editor-library';
 import { LabelsPanel } from './labels-panel';
+import { FormulaPanel } from './formula-panel';
 import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
@@ -72,7 +74,6 @@ import { PageMenuLayer } from './page-menu-layer';
 import { SourceDialog } from './source-dialog';
 import { menuForVariables, menuToRefer } from './typed-signs';
 import { VariablePanel } from './variable-panel';
-import { writtenTitle } from './written-title';
 import { PlacedPanel } from './placed-panel';
 import { PicturePanel } from './picture-panel';
 import { PlacementPanel } from './placement-panel';
@@ -112,6 +113,7 @@ interface SelectedNode {
     ChoiceBar,
     ContentEditor,
     LabelsPanel,
+    FormulaPanel,
     MarkerPanel,
     ReachPanel,
     SlotPanel,
@@ -205,6 +207,7 @@ export class EditorPlace implements HoldsWork {
   protected readonly placement = computed(() => this.selectedOf('placement', 'inline_placement'));
   protected readonly reference = computed(() => this.selectedOf('cross_reference'));
   protected readonly marker = computed(() => this.selectedOf('index_marker'));
+  protected readonly formula = computed(() => this.selectedOf('formula', 'display_formula'));
   protected readonly slot = computed(() => this.selectedOf('slot'));
   protected readonly picture = computed(() => this.selectedOf('picture', 'image'));
   protected readonly editorState = computed(() => this.editor()?.state() ?? null);
@@ -362,6 +365,10 @@ export class EditorPlace implements HoldsWork {
 
   protected closeFind(): void {
     this.findFor.set(null);
+    this.focusPage();
+  }
+
+  protected focusPage(): void {
     this.editor()?.focus();
   }
 
@@ -412,13 +419,13 @@ export class EditorPlace implements HoldsWork {
   }
 
   /** Changes what a panel shows, wherever the cursor went meanwhile. */
-  protected changeSelected({ node, position }: SelectedNode, change: Readonly<Record<string, unknown>>): void {
-    this.run((state, dispatch) => {
-      if (!state.doc.nodeAt(position)?.eq(node)) return false;
-      const tr = state.tr.setNodeMarkup(position, null, { ...node.attrs, ...change }, node.marks);
-      dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, position)));
-      return true;
-    });
+  protected changeSelected(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
+    this.run(alter(selected, change));
+  }
+
+  /** The same while the keyboard stays in the panel. */
+  protected changeBeside(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
+    this.runBeside(alter(selected, change));
   }
 
   /** Copies what a placement shows into this page. */
@@ -631,4 +638,14 @@ export class EditorPlace implements HoldsWork {
 function conflicting(error: unknown): LibraryComponent | null {
   if (!(error instanceof HttpErrorResponse) || error.status !== 409) return null;
   return (error.error as { current?: LibraryComponent }).current ?? null;
+}
+
+/** Changes attributes of a node that is selected, and stays selected. */
+function alter({ node, position }: SelectedNode, change: Readonly<Record<string, unknown>>): Command {
+  return (state, dispatch) => {
+    if (!state.doc.nodeAt(position)?.eq(node)) return false;
+    const tr = state.tr.setNodeMarkup(position, null, { ...node.attrs, ...change }, node.marks);
+    dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, position)));
+    return true;
+  };
 }

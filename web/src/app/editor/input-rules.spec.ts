@@ -1,4 +1,5 @@
 import { checkBody, type ContentNode } from '@allomorph/core';
+import type { Node } from 'prosemirror-model';
 import { EditorView } from 'prosemirror-view';
 import { editingState } from './editing-state';
 import { vocabulary } from './testing';
@@ -11,6 +12,8 @@ describe('What is made of typed signs', () => {
     document.body.append(place);
   });
   afterEach(() => place.remove());
+
+  let last: Node | null = null;
 
   /** Types a text as a keyboard would, `¶` for Enter and `⌫` for Backspace. */
   const typed = (before: string, text: string, language = 'en'): string => {
@@ -31,6 +34,7 @@ describe('What is made of typed signs', () => {
         view.dispatch(view.state.tr.insertText(sign, from, to));
     }
     const { state } = view;
+    last = state.doc;
     view.destroy();
     expect(checkBody(state.doc.toJSON() as ContentNode)).toEqual([]);
     return notationOf(state);
@@ -71,6 +75,22 @@ describe('What is made of typed signs', () => {
     ] as const)
       expect(typed('p{|}', text)).toBe(wanted);
     expect(typed('p{|}', 'a **b**⌫')).toBe('p{a **b**|}');
+  });
+
+  it('is a formula, where TeX stands between two dollar signs, and no price', () => {
+    for (const [text, source] of [
+      ['a $x^2$', 'x^2'],
+      ['($E$', 'E'],
+      ["$f'(x) = 1$", "f'(x) = 1"],
+    ] as const) {
+      typed('p{|}', text);
+      expect(last?.lastChild?.lastChild?.type.name).withContext(text).toBe('formula');
+      expect(last?.lastChild?.lastChild?.attrs['source']).withContext(text).toBe(source);
+    }
+    expect(typed('p{|}', 'a $x^2$⌫')).toBe('p{a $x^2$|}');
+    for (const text of ['$5 and 6$', '$5 = 6 $', 'a$x^2$', '$\\frac$', '$50 %$'])
+      expect(typed('p{|}', text)).withContext(text).toBe(`p{${text}|}`);
+    expect(typed('code{|}', '$x^2$')).toBe('code{$x^2$|}');
   });
 
   it('follows the language, and leaves code as it is typed', () => {

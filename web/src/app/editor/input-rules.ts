@@ -1,4 +1,4 @@
-import { contentSchema } from '@allomorph/core';
+import { contentSchema, readFormula } from '@allomorph/core';
 import { chainCommands } from 'prosemirror-commands';
 import type { Attrs, MarkType, Node, ResolvedPos } from 'prosemirror-model';
 import { InputRule, inputRules, textblockTypeInputRule, wrappingInputRule } from 'prosemirror-inputrules';
@@ -75,6 +75,22 @@ function markRule(sign: string, mark: MarkType, attrs: Attrs | null = null): Inp
     { inCodeMark: false },
   );
 }
+
+/** Signs and single letters: what stands between two dollar signs is a formula, not two prices. */
+const mathematical = /[\\^_=+<>{}/]|^[A-Za-z]$/;
+
+/** Makes a formula of TeX between dollar signs, where it can be drawn. */
+const formulaRule = new InputRule(
+  /(?:^|[\s(“„«])(\$([^\s$](?:[^$]*[^\s$])?)\$)$/,
+  (state, found, start, end) => {
+    // Primes were made apostrophes while they were typed.
+    const source = (found[2] ?? '').replace(/[’‘]/g, "'");
+    if (!mathematical.test(source) || readFormula(source, false).fault !== null) return null;
+    const from = start + found[0].length - (found[1]?.length ?? 0);
+    return state.tr.replaceWith(from, end, nodeType('formula').create({ source }));
+  },
+  { inCodeMark: false },
+);
 
 /** The blocks behind a position in its parent, up to the first section, and where they end. */
 function followers(
@@ -208,6 +224,7 @@ export function writingRules(language: () => string): Plugin {
       markRule('*', markType('emphasis')),
       markRule('_', markType('emphasis')),
       markRule('`', markType('code'), { kind: 'code' }),
+      formulaRule,
       sectionRule,
       wrappingInputRule(/^\s*[-*]\s$/, nodeType('bullet_list')),
       wrappingInputRule(

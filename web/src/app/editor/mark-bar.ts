@@ -9,7 +9,7 @@ import { toggleMark } from 'prosemirror-commands';
 import { debounceTime } from 'rxjs';
 import type { Command, EditorState } from 'prosemirror-state';
 import { linkAt, putLink } from './commands';
-import { markType } from './schema-types';
+import { kindName, markType } from './schema-types';
 import { blockKinds, kindAtCursor, turnInto, type BlockKind } from './turn-into';
 
 interface MarkButton {
@@ -74,7 +74,7 @@ export class MarkBar {
   });
   /** What stands at the cursor that is turned into nothing else. */
   protected readonly fixedKind = computed(() => {
-    const name = this.state()?.selection.$from.parent.type.name.replaceAll('_', ' ') ?? '';
+    const name = kindName(this.state()?.selection.$from.parent.type.name ?? '');
     return name.charAt(0).toUpperCase() + name.slice(1);
   });
   protected readonly possible = signal<ReadonlySet<BlockKind>>(new Set());

@@ -8,6 +8,7 @@ import { Wording } from '../shared/wording';
 import { removeBlock } from './commands';
 import { EditorLibrary } from './editor-library';
 import { placedKinds, placedRows, type PlacedKind, type PlacedRow } from './placed-rows';
+import { kindName } from './schema-types';
 
 /** So many are listed at once; whoever looks for others narrows the list. */
 const mostListed = 300;
@@ -74,7 +75,7 @@ export class PlacedPanel {
     return {
       ...row,
       title,
-      told: told || (kind === 'slot' ? 'fills itself' : node.type.name.replaceAll('_', ' ')),
+      told: told || (kind === 'slot' ? 'fills itself' : kindName(node.type.name)),
       newer,
     };
   }

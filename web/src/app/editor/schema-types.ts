@@ -14,3 +14,8 @@ export function markType(name: string): MarkType {
   if (!type) throw new Error(`The content schema has no mark “${name}”.`);
   return type;
 }
+
+/** What a kind of node is called on screens. */
+export function kindName(type: string): string {
+  return type === 'display_formula' ? 'formula' : type.replaceAll('_', ' ');
+}

@@ -18,6 +18,7 @@ import {
   makeNode,
   type Component as LibraryComponent,
   type ContentNode,
+  writtenTitle,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -32,7 +33,6 @@ import { MarkBar } from './mark-bar';
 import { PageMenu } from './page-menu';
 import { PageMenuLayer } from './page-menu-layer';
 import { ReachPanel } from './reach-panel';
-import { writtenTitle } from './written-title';
 
 interface ContentParts {
   readonly title: string;

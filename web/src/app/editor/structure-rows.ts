@@ -1,6 +1,7 @@
 import { conditionOn } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import type { Command } from 'prosemirror-state';
+import { kindName } from './schema-types';
 import { NodeSelection, Selection } from 'prosemirror-state';
 
 /** A block of a body as a row of its structure. */
@@ -43,7 +44,6 @@ const kindNames: Readonly<Partial<Record<string, string>>> = {
   table_row: 'row',
   code_block: 'code',
   definition: 'term',
-  display_formula: 'formula',
   placement: 'placed',
 };
 
@@ -99,7 +99,7 @@ export function structureRows(
 function kindOf(node: Node): string {
   if (node.type.name === 'admonition') return String(node.attrs['kind']);
   if (node.type.name === 'branch') return node.attrs['when'] === null ? 'otherwise' : 'branch';
-  return kindNames[node.type.name] ?? node.type.name.replaceAll('_', ' ');
+  return kindNames[node.type.name] ?? kindName(node.type.name);
 }
 
 /** The first words in a block; of what is placed, the title. */

@@ -1,4 +1,5 @@
-import { makeText, plainText, textAttr, type ContentNode } from '@allomorph/core';
+import { makeText, textAttr, type ContentNode } from '../model/node.js';
+import { plainText } from '../number/plain-text.js';
 
 /** What a component is called as it is written: a topic by its title, in which variables stand by their keys. */
 export function writtenTitle(body: ContentNode, title: string): string {

@@ -1,0 +1,233 @@
+import {
+  componentFrom,
+  contentBody,
+  contentSchema,
+  isVariableBody,
+  writtenTitle,
+  type ChangedComponent,
+  type Component,
+  type ComponentBody,
+  type ComponentPassages,
+  type ContentNode,
+  type FoundPassage,
+  type PassageList,
+  type ReplacedText,
+  type ReplaceText,
+} from '@allomorph/core';
+import { type Node } from 'prosemirror-model';
+import { SearchQuery, type SearchResult } from 'prosemirror-search';
+import { EditorState, type Transaction } from 'prosemirror-state';
+import type { Actor } from '../audit/audit.js';
+import type { Database, Queryable } from '../db/database.js';
+import { HttpProblem } from '../http/problem.js';
+import { attempt } from './act-on-many.js';
+import { readComponents, readRevisions, requireComponent, saveComponent } from './components.js';
+
+type TextSearch = Pick<ReplaceText, 'find' | 'matchesCase' | 'wholeWords'>;
+
+/** How many components and places one search lists: whoever changes more at once cannot have looked at them. */
+const mostComponents = 200;
+const mostPlaces = 1000;
+const aroundIt = 70;
+
+const queryOf = ({ find, matchesCase, wholeWords }: TextSearch): SearchQuery =>
+  new SearchQuery({ search: find, caseSensitive: matchesCase, wholeWord: wholeWords, literal: true });
+
+/** A content of a component that says something: its body, or one of a variable's values. */
+interface Saying {
+  readonly ofCase: number | null;
+  readonly content: ContentNode;
+}
+
+function sayingsOf(component: Component): readonly Saying[] {
+  if (isVariableBody(component.body)) {
+    const { default: otherwise, rules } = component.body;
+    return [
+      ...(otherwise ? [{ ofCase: 0, content: otherwise }] : []),
+      ...rules.map(({ value }, at) => ({ ofCase: at + 1, content: value })),
+    ];
+  }
+  const content = contentBody(component);
+  return content ? [{ ofCase: null, content }] : [];
+}
+
+function stateOf({ content }: Saying): EditorState {
+  return EditorState.create({ doc: contentSchema.nodeFromJSON(content) });
+}
+
+function placesIn(state: EditorState, query: SearchQuery): readonly SearchResult[] {
+  const places: SearchResult[] = [];
+  for (let from = 0; places.length < mostPlaces;) {
+    const found = query.findNext(state, from);
+    if (!found) break;
+    places.push(found);
+    from = Math.max(found.to, found.from + 1);
+  }
+  return places;
+}
+
+/**
+ * Where the components of a library say some words themselves: not through what they place or refer to.
+ * @returns at most 200 components and 1,000 places, by title
+ */
+export async function findPassages(db: Queryable, workspace: string, search: TextSearch): Promise<PassageList> {
+  const { rows } = await db.query<{ key: string }>(
+    `select key from components
+      where workspace = $1 and deleted_at is null and kind in ('topic', 'snippet', 'variable')
+        and position(lower($2) in lower(title || ' ' || text)) > 0
+      order by lower(title), key limit $3`,
+    [workspace, search.find, mostComponents + 1],
+  );
+  const components = await readComponents(
+    db,
+    workspace,
+    rows.slice(0, mostComponents).map(({ key }) => key),
+  );
+  const known = new Map(components.map((each) => [each.key, each]));
+  const query = queryOf(search);
+  const items: ComponentPassages[] = [];
+  let left = mostPlaces;
+  for (const { key } of rows) {
+    const component = known.get(key);
+    if (!component || left <= 0) continue;
+    const passages = passagesIn(component, query);
+    left -= passages.length;
+    const { kind, title, revision } = component;
+    if (passages.length > 0) items.push({ key, kind, title, revision, passages });
+  }
+  return { items, more: rows.length > mostComponents || left <= 0 };
+}
+
+function passagesIn(component: Component, query: SearchQuery): readonly FoundPassage[] {
+  return sayingsOf(component).flatMap((saying) => {
+    const state = stateOf(saying);
+    return placesIn(state, query).map(({ from, to }) => ({ ...passageAt(state.doc, from, to), ofCase: saying.ofCase }));
+  });
+}
+
+function passageAt(doc: Node, from: number, to: number): Omit<FoundPassage, 'ofCase'> {
+  const $from = doc.resolve(from);
+  const { parent, parentOffset } = $from;
+  const end = parentOffset + to - from;
+  const text = (start: number, stop: number): string => parent.textBetween(start, stop, ' ', '…');
+  let block: string | null = null;
+  for (let depth = $from.depth; depth > 0 && block === null; depth -= 1) {
+    const id: unknown = $from.node(depth).attrs['id'];
+    if (typeof id === 'string') block = id;
+  }
+  const after = text(end, parent.content.size);
+  return {
+    block,
+    before: text(0, parentOffset).slice(-aroundIt),
+    found: text(parentOffset, end),
+    after: after.slice(0, aroundIt),
+  };
+}
+
+/**
+ * Replaces words in chosen places, in one transaction. What was saved since the places were found, and what cannot stand
+ * there, is refused for its component alone, and told.
+ */
+export function replaceText(db: Database, actor: Actor, wanted: ReplaceText): Promise<ReplacedText> {
+  const query = queryOf(wanted);
+  return changeMany(db, wanted.components, async (client, { key, revision, places }) => {
+    const component = await requireComponent(client, actor.workspace, key);
+    if (component.revision !== revision)
+      throw new HttpProblem(409, `“${component.title}” was saved meanwhile: look for the words again.`);
+    if ('variable' in wanted.becomes && wanted.becomes.variable === key)
+      throw new HttpProblem(422, `“${component.title}” cannot stand in its own value.`);
+    const chosen = new Set(places);
+    let at = 0;
+    const body = withSayings(component, (saying) => {
+      const state = stateOf(saying);
+      const found = placesIn(state, query).filter(() => chosen.delete(at++));
+      return found.length === 0 ? saying.content : replaced(component, state, found, wanted.becomes);
+    });
+    if (chosen.size > 0) throw new HttpProblem(409, `“${component.title}” does not say that so often any more.`);
+    const saved = await saveComponent(client, actor, key, { base: revision, title: titleFor(component, body), body });
+    return { key, before: revision, after: saved.revision };
+  });
+}
+
+/** Puts components back to what they were before a change; those that were saved again since are left, and told. */
+export function takeBack(db: Database, actor: Actor, components: readonly ChangedComponent[]): Promise<ReplacedText> {
+  return changeMany(db, components, async (client, { key, before, after }) => {
+    const current = await requireComponent(client, actor.workspace, key);
+    if (current.revision !== after)
+      throw new HttpProblem(409, `“${current.title}” was saved again since: its change stays.`);
+    const [earlier] = await readRevisions(client, actor.workspace, [{ key, revision: before }]);
+    if (!earlier) throw new HttpProblem(404, `There is no revision ${before} of “${current.title}”.`);
+    const { title, body } = earlier;
+    const saved = await saveComponent(client, actor, key, { base: after, title, body });
+    return { key, before: after, after: saved.revision };
+  });
+}
+
+function changeMany<T extends { readonly key: string }>(
+  db: Database,
+  components: readonly T[],
+  change: (client: Queryable, component: T) => Promise<ChangedComponent>,
+): Promise<ReplacedText> {
+  return db.transaction(async (client) => {
+    const changed: ChangedComponent[] = [];
+    const refused: { key: string; why: string }[] = [];
+    for (const component of components) {
+      const why = await attempt(client, async () => changed.push(await change(client, component)));
+      if (why !== null) refused.push({ key: component.key, why });
+    }
+    return { changed, refused };
+  });
+}
+
+/** The body of a component with other contents. */
+function withSayings(component: Component, change: (saying: Saying) => ContentNode): ComponentBody {
+  const [first, ...rest] = sayingsOf(component);
+  if (!first) return component.body;
+  const { body } = component;
+  if (!isVariableBody(body)) return change(first);
+  const otherwise = body.default ? change(first) : null;
+  const values = (body.default ? rest : [first, ...rest]).map(change);
+  return {
+    ...body,
+    default: otherwise,
+    rules: body.rules.map((rule, at) => ({ ...rule, value: values[at] ?? rule.value })),
+  };
+}
+
+function replaced(
+  component: Component,
+  state: EditorState,
+  places: readonly SearchResult[],
+  becomes: ReplaceText['becomes'],
+): ContentNode {
+  const { tr } = state;
+  // From the end, so that the places before stay where they are.
+  for (const { from, to } of [...places].reverse()) put(component, tr, from, to, becomes);
+  const content: unknown = tr.doc.toJSON();
+  if (!isContent(content)) throw new Error('A document is no content.');
+  return content;
+}
+
+const isContent = (value: unknown): value is ContentNode =>
+  typeof value === 'object' && value !== null && 'type' in value;
+
+function put(component: Component, tr: Transaction, from: number, to: number, becomes: ReplaceText['becomes']): void {
+  const marks = tr.doc.resolve(from).nodeAfter?.marks ?? [];
+  if ('text' in becomes) {
+    if (becomes.text === '') tr.delete(from, to);
+    else tr.replaceWith(from, to, contentSchema.text(becomes.text, marks));
+    return;
+  }
+  const variable = contentSchema.node('variable', { key: becomes.variable }, undefined, marks);
+  const $from = tr.doc.resolve(from);
+  if (!$from.parent.canReplaceWith($from.index(), $from.indexAfter(), variable.type))
+    throw new HttpProblem(422, `In “${component.title}” one of the places takes no variables.`);
+  tr.replaceWith(from, to, variable);
+}
+
+/** A topic is called as its title reads, unless somebody called it otherwise. */
+function titleFor(component: Component, body: ComponentBody): string {
+  const [before, after] = [contentBody(component), contentBody(componentFrom({ ...component, body }))];
+  if (!before || !after || writtenTitle(before, component.title) !== component.title) return component.title;
+  return writtenTitle(after, component.title) || component.title;
+}
