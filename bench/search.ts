@@ -3,6 +3,7 @@ import { freshDatabase } from '../tests/support/fresh-database.js';
 import { Database } from '../server/src/db/database.js';
 import { actOnMany } from '../server/src/library/act-on-many.js';
 import { insertComponents } from '../server/src/library/components.js';
+import { findPassages } from '../server/src/library/passages.js';
 import { findPlaces } from '../server/src/library/places.js';
 import { listComponents } from '../server/src/library/search.js';
 import { openWorkspace } from '../server/src/workspace.js';
@@ -111,6 +112,17 @@ for (const [what, find] of Object.entries(questions).filter(([, words]) => words
     if (turn > 1) times.push(performance.now() - start);
   }
   console.log(row(`places to refer to among 35,000: ${what}`, spreadOf(times), `${found} offered`));
+}
+
+for (const [what, find] of Object.entries({ 'a rare word': rare, 'the most frequent word': vocabulary[0] ?? '' })) {
+  const times: number[] = [];
+  let found = 0;
+  for (let turn = 0; turn < 12; turn += 1) {
+    const start = performance.now();
+    ({ length: found } = (await findPassages(db, workspace, { find, matchesCase: false, wholeWords: true })).items);
+    if (turn > 1) times.push(performance.now() - start);
+  }
+  console.log(row(`words to replace in 10,000 components: ${what}`, spreadOf(times), `${found} components listed`));
 }
 const actor = { workspace, person: null };
 const keys = topics.slice(0, 500).map(({ key }) => key);

@@ -19,6 +19,7 @@ export * from './design/settings.js';
 export * from './design/shipped.js';
 export * from './design/signs.js';
 export * from './design/stamp-looks.js';
+export * from './search/case-of.js';
 export * from './search/near-words.js';
 export * from './search/passage.js';
 export * from './model/attributes.js';

@@ -70,6 +70,8 @@ const places = [
   ['/people?tab=record', '.when'],
   ['/settings', 'text=Where you are signed in'],
   ['/bin', 'h1'],
+  ['/replace?find=mast&with=pole', 'li ins'],
+  ['/edit/data', '[data-node=display_formula] math'],
   ['/no/such/place', 'text=There is nothing at this address'],
 ] as const;
 

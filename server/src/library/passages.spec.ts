@@ -88,7 +88,7 @@ describe('Words across the library', () => {
     ]);
     const { title, body } = await read(key);
     // The topic is called as its title reads.
-    expect(title).toBe('gear $1');
+    expect(title).toBe('Gear $1');
     const line = (body as ContentNode).content?.[1]?.content ?? [];
     expect(line.map(({ text, marks }) => [text, marks?.[0]?.type])).toEqual([
       ['A ', undefined],

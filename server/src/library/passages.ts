@@ -2,6 +2,7 @@ import {
   componentFrom,
   contentBody,
   contentSchema,
+  inCaseOf,
   isVariableBody,
   writtenTitle,
   type ChangedComponent,
@@ -115,13 +116,18 @@ function passageAt(doc: Node, from: number, to: number): Omit<FoundPassage, 'ofC
     const id: unknown = $from.node(depth).attrs['id'];
     if (typeof id === 'string') block = id;
   }
-  const after = text(end, parent.content.size);
   return {
     block,
-    before: text(0, parentOffset).slice(-aroundIt),
+    before: shortened(text(0, parentOffset), -aroundIt),
     found: text(parentOffset, end),
-    after: after.slice(0, aroundIt),
+    after: shortened(text(end, parent.content.size), aroundIt),
   };
+}
+
+/** The nearest words of a line: its first signs, or its last ones where the length is negative. */
+function shortened(line: string, length: number): string {
+  if (line.length <= Math.abs(length)) return line;
+  return length < 0 ? `…${line.slice(length).replace(/^\S*/, '')}` : `${line.slice(0, length).replace(/\S*$/, '')}…`;
 }
 
 /**
@@ -141,7 +147,7 @@ export function replaceText(db: Database, actor: Actor, wanted: ReplaceText): Pr
     const body = withSayings(component, (saying) => {
       const state = stateOf(saying);
       const found = placesIn(state, query).filter(() => chosen.delete(at++));
-      return found.length === 0 ? saying.content : replaced(component, state, found, wanted.becomes);
+      return found.length === 0 ? saying.content : replaced(component, state, found, wanted);
     });
     if (chosen.size > 0) throw new HttpProblem(409, `“${component.title}” does not say that so often any more.`);
     const saved = await saveComponent(client, actor, key, { base: revision, title: titleFor(component, body), body });
@@ -198,11 +204,11 @@ function replaced(
   component: Component,
   state: EditorState,
   places: readonly SearchResult[],
-  becomes: ReplaceText['becomes'],
+  wanted: ReplaceText,
 ): ContentNode {
   const { tr } = state;
   // From the end, so that the places before stay where they are.
-  for (const { from, to } of [...places].reverse()) put(component, tr, from, to, becomes);
+  for (const { from, to } of [...places].reverse()) put(component, tr, from, to, wanted);
   const content: unknown = tr.doc.toJSON();
   if (!isContent(content)) throw new Error('A document is no content.');
   return content;
@@ -211,11 +217,14 @@ function replaced(
 const isContent = (value: unknown): value is ContentNode =>
   typeof value === 'object' && value !== null && 'type' in value;
 
-function put(component: Component, tr: Transaction, from: number, to: number, becomes: ReplaceText['becomes']): void {
+function put(component: Component, tr: Transaction, from: number, to: number, wanted: ReplaceText): void {
+  const { becomes } = wanted;
   const marks = tr.doc.resolve(from).nodeAfter?.marks ?? [];
   if ('text' in becomes) {
-    if (becomes.text === '') tr.delete(from, to);
-    else tr.replaceWith(from, to, contentSchema.text(becomes.text, marks));
+    const found = tr.doc.textBetween(from, to);
+    const text = wanted.matchesCase ? becomes.text : inCaseOf(wanted.find, found, becomes.text);
+    if (text === '') tr.delete(from, to);
+    else tr.replaceWith(from, to, contentSchema.text(text, marks));
     return;
   }
   const variable = contentSchema.node('variable', { key: becomes.variable }, undefined, marks);

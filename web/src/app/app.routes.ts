@@ -29,6 +29,11 @@ export const routes: Routes = [
         loadComponent: () => import('./library/library').then((m) => m.LibraryPlace),
       },
       {
+        path: 'replace',
+        title: 'Find and replace',
+        loadComponent: () => import('./library/replace').then((m) => m.ReplacePlace),
+      },
+      {
         path: 'edit/:key',
         title: 'Editor',
         data: lens,

@@ -7,12 +7,14 @@ import {
   type AnswerOf,
   type Axis,
   type BinKind,
+  type ChangedComponent,
   type ComponentLabels,
   type Given,
   type ListedDesign,
   type NewComponent,
   type OwnSettings,
   type PreviewOrder,
+  type ReplaceText,
   type Revised,
   type Route,
   type SaveComponent,
@@ -82,6 +84,10 @@ export class Api {
   components = (query: LibraryFilter) => this.call(routes.components, { query });
   places = (find: string) => this.call(routes.places, { query: { find } });
   createComponent = (body: NewComponent) => this.call(routes.createComponent, { body });
+  component = (key: string) => this.call(routes.component, { params: { key } });
+  passages = (query: Given<typeof routes.passages>['query']) => this.call(routes.passages, { query });
+  replaceText = (body: ReplaceText) => this.call(routes.replaceText, { body });
+  takeBack = (components: ChangedComponent[]) => this.call(routes.takeBack, { body: { components } });
   actOnMany = (body: ActOnMany) => this.call(routes.actOnMany, { body });
   closure = (key: string) => this.call(routes.closure, { params: { key } });
   saveComponent = (key: string, body: SaveComponent) => this.call(routes.saveComponent, { params: { key }, body });

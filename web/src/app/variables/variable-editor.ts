@@ -11,6 +11,7 @@ import {
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import {
   makeNode,
   type Component as LibraryComponent,
@@ -41,7 +42,7 @@ interface VariableParts {
 @Component({
   selector: 'al-variable-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputText, ConditionField, EditingBands, PhraseField, UsesPanel],
+  imports: [FormsModule, RouterLink, Button, InputText, ConditionField, EditingBands, PhraseField, UsesPanel],
   template: `
     <div class="top">
       <div class="place-head">
@@ -135,6 +136,10 @@ interface VariableParts {
         </div>
       }
       <h3>Where used</h3>
+      <p class="typed-in">
+        Text that spells its values out instead:
+        <a routerLink="/replace" [queryParams]="{ variable: component().key }">typed-in text</a>
+      </p>
       <al-uses-panel [component]="component().key" [revision]="component().revision" />
     </div>
   `,
@@ -146,6 +151,12 @@ interface VariableParts {
     h3 {
       font: 600 1.05rem/1.2 var(--sans);
       margin: 1.2rem 0 0.5rem;
+    }
+    .typed-in {
+      margin: 0 0 0.4rem;
+    }
+    .typed-in a {
+      color: var(--accent);
     }
     h3 small {
       color: var(--soft);
