@@ -79,6 +79,7 @@ export * from './variation/alternatives.js';
 export * from './variation/chosen.js';
 export * from './variation/condition-syntax.js';
 export * from './variation/decision-diagram.js';
+export * from './variation/first-plan.js';
 export * from './variation/languages.js';
 export * from './variation/open-lens.js';
 export * from './variation/selector.js';

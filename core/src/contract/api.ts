@@ -375,6 +375,40 @@ export const savePublicationSchema = z.object({
   entries: z.array(entrySchema).max(5000),
 });
 
+/** What somebody tells in the first hour: what differs, what is handed over, and the first topics. */
+export const firstHourSchema = z.object({
+  axes: z.array(z.object({ title: z.string().trim().max(300), values: z.string().max(20_000) })).max(20),
+  documents: z
+    .array(
+      z.object({
+        title: z.string().trim().max(300),
+        languages: z.array(z.string().max(35)).max(20),
+        formats: z.array(z.string().refine(isFormat, 'There is no such format.')).max(20),
+        madeFor: z.record(
+          z.string().max(300),
+          z.union([z.literal('each'), z.literal('all'), z.array(z.string().max(300)).max(500)]),
+        ),
+      }),
+    )
+    .max(20),
+  topic: z.object({ title: z.string().trim().max(300), text: z.string().max(20_000) }),
+  /** Titles of further topics, which are written later. */
+  further: z.array(z.string().trim().min(1).max(300)).max(200),
+});
+export type FirstHour = z.infer<typeof firstHourSchema>;
+
+/** What was made of it. */
+export interface FirstHourMade {
+  readonly axes: number;
+  readonly profiles: number;
+  /** The first topic; null: there is none. */
+  readonly topic: string | null;
+  readonly topics: number;
+  readonly publications: readonly string[];
+  /** The variants that are new. */
+  readonly variants: readonly string[];
+}
+
 export interface PublicationRow {
   readonly key: string;
   readonly title: string;

@@ -9,7 +9,9 @@ import {
   compareSchema,
   deliverableZipSchema,
   componentListSchema,
+  firstHourSchema,
   importDocbookSchema,
+  type FirstHourMade,
   labelsSchema,
   savedSearchSchema,
   type SavedSearch,
@@ -269,6 +271,8 @@ export const routes = {
     body: saveProfileSchema,
   }).answers<StoredProfile & Revised>(),
   deleteProfile: route('delete', '/profiles/:key', 'keeper').answers<void>(),
+  /** Makes axes, profiles, topics, outlines and variants of what was told, all or nothing; what is there stays. */
+  firstHour: route('post', '/first-hour', 'keeper', { body: firstHourSchema }).answers<FirstHourMade>(),
   saveStamp: route('put', '/stamps/:key', 'keeper', { body: saveStampSchema }).answers<Stamp & Revised>(),
   deleteStamp: route('delete', '/stamps/:key', 'keeper').answers<void>(),
   stampUses: route('get', '/stamps/uses', 'reader').answers<readonly StampUse[]>(),

@@ -20,6 +20,7 @@ import { draftRoutes } from '../drafts/drafts.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
+import { firstHourRoutes } from '../first-hour/first-hour.js';
 import { libraryRoutes } from '../library/routes.js';
 import { invitationRoutes } from '../people/invitations.js';
 import { peopleRoutes } from '../people/people.js';
@@ -105,6 +106,7 @@ function apiRoutes({ config, db, queue, events, analyses, secret }: AppParts): R
   auditRoutes(api, db);
   draftRoutes(api, db);
   libraryRoutes(api, db);
+  firstHourRoutes(api, db);
   binRoutes(api, db);
   variationRoutes(api, db);
   publicationRoutes(api, db, analyses);

@@ -6,6 +6,7 @@ import {
   undefinedIn,
   wayOfStamp,
   type Axis,
+  type Profile,
   type Revised,
   type Stamp,
   type StampUse,
@@ -48,7 +49,11 @@ export async function readProfiles(db: Queryable, workspace: string): Promise<re
   return rows;
 }
 
-export async function writeProfile(db: Queryable, actor: Actor, profile: StoredProfile): Promise<void> {
+export async function writeProfile(
+  db: Queryable,
+  actor: Actor,
+  profile: Pick<StoredProfile, 'key' | 'title'> & Profile,
+): Promise<void> {
   await db.query(
     `insert into profiles (workspace, key, title, axes) values ($1, $2, $3, $4)
      on conflict (workspace, key) do update

@@ -29,6 +29,11 @@ export const routes: Routes = [
         loadComponent: () => import('./library/library').then((m) => m.LibraryPlace),
       },
       {
+        path: 'first-hour',
+        title: 'First hour',
+        loadComponent: () => import('./first-hour/first-hour').then((m) => m.FirstHourPlace),
+      },
+      {
         path: 'replace',
         title: 'Find and replace',
         loadComponent: () => import('./library/replace').then((m) => m.ReplacePlace),

@@ -17,6 +17,7 @@ interface Found {
 
 const places: readonly Found[] = [
   { label: 'Library', detail: 'place', commands: ['/library'] },
+  { label: 'First hour', detail: 'place', commands: ['/first-hour'] },
   { label: 'Find and replace', detail: 'place', commands: ['/replace'] },
   { label: 'Variables', detail: 'place', commands: ['/variables'] },
   { label: 'Variation', detail: 'place', commands: ['/variation'] },

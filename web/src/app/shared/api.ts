@@ -9,6 +9,7 @@ import {
   type BinKind,
   type ChangedComponent,
   type ComponentLabels,
+  type FirstHour,
   type Given,
   type ListedDesign,
   type NewComponent,
@@ -164,6 +165,7 @@ export class Api {
   buildAgain = (id: string) => this.call(routes.buildAgain, { params: { id } });
   storage = () => this.call(routes.storage, {});
   saveStorage = (kept: number) => this.call(routes.saveStorage, { body: { kept } });
+  makeFirst = (body: FirstHour) => this.call(routes.firstHour, { body });
   startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
   importDocbook = (file: File, title: string, main: string, profiles: string) =>
     this.call(routes.importDocbook, { body: { title, main, profiles } }, { file });
