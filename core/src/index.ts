@@ -5,6 +5,7 @@ export * from './assemble/addresses.js';
 export * from './assemble/join-spaces.js';
 export { problemOf } from './assemble/finding.js';
 export { referencesOfDesign, referencesOfSetting, type AssembledLook } from './assemble/look.js';
+export * from './checks/checks.js';
 export * from './content/body.js';
 export * from './content/duplicate.js';
 export * from './content/own-text.js';

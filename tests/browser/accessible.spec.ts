@@ -70,6 +70,8 @@ const places = [
   ['/people?tab=record', '.when'],
   ['/settings', 'text=Where you are signed in'],
   ['/bin', 'h1'],
+  ['/checks', 'text=Words to avoid'],
+  ['/edit/mount-mast?panel=checks', 'al-checks-panel'],
   ['/first-hour', 'text=Something else differs'],
   ['/first-hour?step=2', 'text=Another document'],
   ['/first-hour?step=3', 'text=Further topics'],

@@ -5,6 +5,7 @@ import type { CoverageRow } from '../reach/coverage.js';
 import type { StaleCause } from '../reach/freshness.js';
 import type { AlteredTopic } from '../reach/reach.js';
 import type { ImportNote } from '../interchange/import-result.js';
+import { checkKinds, type CheckSettings } from '../checks/checks.js';
 import { componentKinds, type Component, type ComponentKind, type ComponentBody } from '../model/component.js';
 import { referenceKinds } from '../model/references.js';
 import { entryRoles, type OutlineEntry, type VariableValues } from '../model/publication.js';
@@ -511,6 +512,17 @@ export const shipSchema = z.object({
   version: z.string().trim().min(1, 'A version is needed.').max(100),
   note: z.string().trim().max(2000).default(''),
 });
+
+/** What a team wants to be told of when something is saved. */
+export const saveChecksSchema = z.object({
+  base: z.number().int().min(0),
+  off: z.partialRecord(z.enum(checkKinds), z.string().trim().min(1, 'Say why this is switched off.').max(500)),
+  mostLevels: z.number().int().min(1).max(9),
+  mostWords: z.number().int().min(5).max(200),
+  avoid: z.array(z.object({ words: z.string().trim().min(1).max(100), better: z.string().trim().max(100) })).max(500),
+});
+export type SaveChecks = z.infer<typeof saveChecksSchema>;
+export interface StoredChecks extends CheckSettings, Revised {}
 
 export const saveStorageSchema = z.object({ kept: z.number().int().min(1).max(1000) });
 

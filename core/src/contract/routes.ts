@@ -26,7 +26,9 @@ import {
   replaceFileSchema,
   newPublicationSchema,
   saveAxisSchema,
+  saveChecksSchema,
   saveStorageSchema,
+  type StoredChecks,
   shipSchema,
   saveComponentSchema,
   saveProfileSchema,
@@ -315,6 +317,8 @@ export const routes = {
   /** Builds again from the record of a build, whatever became of the library since. */
   buildOrigin: route('post', '/builds/:id/origin', 'reader', { body: originOrderSchema }).answers<OriginAnswer>(),
   buildAgain: route('post', '/builds/:id/again', 'writer').answers<{ readonly builds: readonly string[] }>(),
+  checks: route('get', '/checks', 'reader').answers<StoredChecks>(),
+  saveChecks: route('put', '/checks', 'keeper', { body: saveChecksSchema }).answers<StoredChecks>(),
   storage: route('get', '/storage', 'reader').answers<Storage>(),
   saveStorage: route('put', '/storage', 'keeper', { body: saveStorageSchema }).answers<Storage>(),
   deliverableZip: route('get', '/builds/:id/zip', 'reader', { query: deliverableZipSchema }).answers<void>(),

@@ -20,6 +20,7 @@ import { draftRoutes } from '../drafts/drafts.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
 import { importRoutes } from '../imports/routes.js';
+import { checkRoutes } from '../checks/checks.js';
 import { firstHourRoutes } from '../first-hour/first-hour.js';
 import { libraryRoutes } from '../library/routes.js';
 import { invitationRoutes } from '../people/invitations.js';
@@ -107,6 +108,7 @@ function apiRoutes({ config, db, queue, events, analyses, secret }: AppParts): R
   draftRoutes(api, db);
   libraryRoutes(api, db);
   firstHourRoutes(api, db);
+  checkRoutes(api, db);
   binRoutes(api, db);
   variationRoutes(api, db);
   publicationRoutes(api, db, analyses);

@@ -29,6 +29,12 @@ export const routes: Routes = [
         loadComponent: () => import('./library/library').then((m) => m.LibraryPlace),
       },
       {
+        path: 'checks',
+        title: 'Checks',
+        loadComponent: () => import('./checks/checks').then((m) => m.ChecksPlace),
+        canDeactivate: [unsavedGuard],
+      },
+      {
         path: 'first-hour',
         title: 'First hour',
         loadComponent: () => import('./first-hour/first-hour').then((m) => m.FirstHourPlace),

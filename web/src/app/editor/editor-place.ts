@@ -65,7 +65,9 @@ import { ChoiceBar } from './choice-bar';
 import { isInChoice } from './choices';
 import { EditorLibrary } from './editor-library';
 import { LabelsPanel } from './labels-panel';
+import { ChecksPanel } from './checks-panel';
 import { FormulaPanel } from './formula-panel';
+import { PageChecks } from './page-checks';
 import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
@@ -113,6 +115,7 @@ interface SelectedNode {
     ChoiceBar,
     ContentEditor,
     LabelsPanel,
+    ChecksPanel,
     FormulaPanel,
     MarkerPanel,
     ReachPanel,
@@ -135,7 +138,7 @@ interface SelectedNode {
     SourceDialog,
     VariablePanel,
   ],
-  providers: [EditorLibrary],
+  providers: [EditorLibrary, PageChecks],
   templateUrl: './editor-place.html',
   styleUrl: './editor-place.css',
 })
@@ -148,6 +151,7 @@ export class EditorPlace implements HoldsWork {
   private readonly drafts = inject(Drafts);
   private readonly router = inject(Router);
   private readonly library = inject(EditorLibrary);
+  private readonly checks = inject(PageChecks);
   protected readonly session = inject(Session);
   private readonly editor = viewChild(ContentEditor);
   private readonly plain = viewChild(PlainComponentForm);
@@ -181,7 +185,7 @@ export class EditorPlace implements HoldsWork {
   protected readonly conflict = signal<Versions | null>(null);
   private edits = 0;
   private keeping: ReturnType<typeof setTimeout> | undefined;
-  private readonly editCount = signal(0);
+  protected readonly editCount = signal(0);
 
   protected readonly isContent = computed(() => {
     const component = this.component();
@@ -334,6 +338,13 @@ export class EditorPlace implements HoldsWork {
       const besides: Omit<Draft, 'body'> = { base: component.revision, title: this.title() };
       this.drafts.keepText(component.key, `${JSON.stringify(besides).slice(0, -1)},"body":${editor.currentText()}}`);
     }
+  }
+
+  /** What the checks of the team find, in a sentence; empty: nothing. */
+  private toldByChecks(): string {
+    const doc = this.isPhrase() ? null : this.editor()?.state()?.doc;
+    const count = doc ? this.checks.find(doc).length : 0;
+    return count === 0 ? '' : ` ${this.wording.count(count, 'thing', 'things')} to look at under Checks.`;
   }
 
   protected retitle(title: string): void {
@@ -570,7 +581,7 @@ export class EditorPlace implements HoldsWork {
           const content = contentBody(saved);
           if (content) this.keepIds(content);
         }
-        this.notices.done(`Saved as revision ${saved.revision}.`);
+        this.notices.done(`Saved as revision ${saved.revision}.${this.toldByChecks()}`);
       },
       error: (error: unknown) => {
         this.saving.set(false);

@@ -17,6 +17,7 @@ interface Found {
 
 const places: readonly Found[] = [
   { label: 'Library', detail: 'place', commands: ['/library'] },
+  { label: 'Checks', detail: 'place', commands: ['/checks'] },
   { label: 'First hour', detail: 'place', commands: ['/first-hour'] },
   { label: 'Find and replace', detail: 'place', commands: ['/replace'] },
   { label: 'Variables', detail: 'place', commands: ['/variables'] },

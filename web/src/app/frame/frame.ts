@@ -84,7 +84,13 @@ export class Frame {
     return [
       { label: `${person?.name ?? ''}, ${person?.role ?? ''}`, disabled: true },
       to('My settings', 'user-edit', '/settings'),
-      ...(this.session.mayKeep() ? [to('People', 'users', '/people'), to('First hour', 'compass', '/first-hour')] : []),
+      ...(this.session.mayKeep()
+        ? [
+            to('People', 'users', '/people'),
+            to('Checks', 'list-check', '/checks'),
+            to('First hour', 'compass', '/first-hour'),
+          ]
+        : []),
       ...(this.session.mayWrite() ? [to('Bin', 'trash', '/bin')] : []),
       {
         label: this.appearance.dark() ? 'Light' : 'Dark',

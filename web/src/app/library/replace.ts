@@ -27,7 +27,8 @@ interface Done extends ReplacedText {
   readonly text: string;
 }
 
-const nameOf = ({ key }: ComponentPassages, at: number): string => `${key} ${at}`;
+/** Names a place of a component; ids of elements have no spaces. */
+const nameOf = ({ key }: ComponentPassages, at: number): string => `${key}_${at}`;
 
 /** The values that a variable has, each once, as they read without markup. */
 function valuesOf(component: LibraryComponent | undefined): readonly string[] {
@@ -125,6 +126,8 @@ export class ReplacePlace {
     const becomes = this.becomes.value();
     return this.matchesCase.value() === 'yes' ? becomes : inCaseOf(this.find.value(), found, becomes);
   }
+
+  protected readonly nameOf = nameOf;
 
   protected isLeft(group: ComponentPassages, at: number): boolean {
     return this.left().has(nameOf(group, at));

@@ -18,6 +18,7 @@ import {
   type ReplaceText,
   type Revised,
   type Route,
+  type SaveChecks,
   type SaveComponent,
   type SavedSearch,
   type Stamp,
@@ -165,6 +166,8 @@ export class Api {
   buildAgain = (id: string) => this.call(routes.buildAgain, { params: { id } });
   storage = () => this.call(routes.storage, {});
   saveStorage = (kept: number) => this.call(routes.saveStorage, { body: { kept } });
+  checks = () => this.call(routes.checks, {});
+  saveChecks = (body: SaveChecks) => this.call(routes.saveChecks, { body });
   makeFirst = (body: FirstHour) => this.call(routes.firstHour, { body });
   startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
   importDocbook = (file: File, title: string, main: string, profiles: string) =>
