@@ -632,6 +632,19 @@ export interface PlaceRow {
   readonly title: string;
 }
 
+/** What stands in a line up to where it is written. */
+export const writtenLineSchema = z.object({ line: z.string().min(1).max(1000) });
+
+/** A component that says what was just written. */
+export interface WrittenOffer {
+  readonly key: string;
+  readonly kind: 'variable' | 'snippet';
+  readonly title: string;
+  /** What it would come in the place of: the last words of the line, or the whole line. */
+  readonly words: string;
+  readonly covers: 'words' | 'line';
+}
+
 export const titlesSchema = z.object({ keys: z.array(z.string().max(80)).max(10_000) });
 
 /** All variables, with what their values hold. */

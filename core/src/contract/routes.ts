@@ -38,6 +38,8 @@ import {
   saveVariantSchema,
   startBuildsSchema,
   titlesSchema,
+  writtenLineSchema,
+  type WrittenOffer,
   usesListSchema,
   variantSchema,
   type BinRow,
@@ -227,6 +229,7 @@ export const routes = {
   components: route('get', '/components', 'reader', { query: componentListSchema }).answers<ComponentList>(),
   /** What cross-references can lead to inside components, found by words. */
   places: route('get', '/places', 'reader', { query: placesSchema }).answers<readonly PlaceRow[]>(),
+  offers: route('post', '/offers', 'writer', { body: writtenLineSchema }).answers<readonly WrittenOffer[]>(),
   createComponent: route('post', '/components', 'writer', { body: newComponentSchema }).answers<Component>(),
   actOnMany: route('post', '/components/acts', 'writer', { body: actOnManySchema }).answers<ManyDone>(),
   /** Where components say some words, place by place. */

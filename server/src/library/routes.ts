@@ -14,6 +14,7 @@ import {
   restoreComponent,
   saveComponent,
 } from './components.js';
+import { offersFor } from './offers.js';
 import { findPassages, replaceText, takeBack } from './passages.js';
 import { findPlaces } from './places.js';
 import { listComponents } from './search.js';
@@ -26,6 +27,8 @@ export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.components, ({ person, query }) => listComponents(db, person.workspace, query));
 
   serve(router, routes.places, ({ person, query }) => findPlaces(db, person.workspace, query.find));
+
+  serve(router, routes.offers, ({ person, body }) => offersFor(db, person.workspace, body.line));
 
   serve(router, routes.createComponent, ({ person, body }) =>
     db.transaction((client) => createComponent(client, actorOf(person), body)),

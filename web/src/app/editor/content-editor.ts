@@ -120,6 +120,7 @@ export class ContentEditor {
   readonly insertAsked = output<MenuAsked>();
 
   readonly findAsked = output<void>();
+  readonly offerAsked = output<void>();
   /** The source of something placed is to be opened. */
   readonly sourceAsked = output<string>();
 
@@ -301,7 +302,7 @@ export class ContentEditor {
       {
         openInsertMenu: () => this.insertAsked.emit(menuForAll),
         openBySign: (asked) => this.insertAsked.emit(asked),
-        ...(this.lanes() ? { openFind: () => this.findAsked.emit() } : {}),
+        ...(this.lanes() ? { openFind: () => this.findAsked.emit(), takeOffer: () => this.offerAsked.emit() } : {}),
         leftOut: (what) => {
           const list = new Intl.ListFormat('en').format(what);
           this.notices.done(`Left out of what was pasted: ${list}.`);

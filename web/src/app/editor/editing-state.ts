@@ -51,6 +51,8 @@ export function editingState(
     readonly openBySign?: (asked: MenuAsked) => void;
     /** Called for the key that finds on the page; without it, the browser finds. */
     readonly openFind?: (state: EditorState) => void;
+    /** Called for the key that takes what is offered. */
+    readonly takeOffer?: () => void;
     /** Called with what of pasted markup was left out. */
     readonly leftOut?: (what: readonly string[]) => void;
     /** Brings pictures that are pasted or dropped into the library; without it, they are left out. */
@@ -82,6 +84,10 @@ export function editingState(
     find: (state) => {
       callbacks.openFind?.(state);
       return callbacks.openFind !== undefined;
+    },
+    takeOffer: () => {
+      callbacks.takeOffer?.();
+      return callbacks.takeOffer !== undefined;
     },
     slash,
     lineBreak: chainCommands(exitCode, insertInline(nodeType('line_break').create())),

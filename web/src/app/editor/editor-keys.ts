@@ -4,6 +4,7 @@ import type { KeyBinding } from '../shared/bindings';
 export const editorKeys = {
   insertMenu: [{ key: 'Mod-Space', title: 'Open the insert menu anywhere' }],
   slash: [{ key: '/', title: 'At the start of a paragraph: open the insert menu' }],
+  takeOffer: [{ key: 'Mod-.', title: 'Put in what is offered at the foot of the page' }],
   find: [{ key: 'Mod-f', title: 'Find and replace on this page' }],
   strong: [{ key: 'Mod-b', title: 'Strong' }],
   emphasis: [{ key: 'Mod-i', title: 'Emphasis' }],

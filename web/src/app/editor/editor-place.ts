@@ -44,7 +44,7 @@ import { Notices } from '../shared/notices';
 import { Readings } from '../shared/readings';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';
-import { Bindings } from '../shared/bindings';
+import { Bindings, keyText } from '../shared/bindings';
 import { PageTitle } from '../shared/page-title';
 import { Session } from '../shared/session';
 import { SidePane } from '../shared/side-pane';
@@ -60,6 +60,7 @@ import { TwoVersions, type Versions } from './two-versions';
 import { limit, limitTargets, moveBlock, putStamp, removeBlock, type LimitTarget } from './commands';
 import { TableBar } from './table-bar';
 import { ContentEditor } from './content-editor';
+import { editorKeys } from './editor-keys';
 import { FindBar } from './find-bar';
 import { ChoiceBar } from './choice-bar';
 import { isInChoice } from './choices';
@@ -68,6 +69,7 @@ import { LabelsPanel } from './labels-panel';
 import { ChecksPanel } from './checks-panel';
 import { FormulaPanel } from './formula-panel';
 import { PageChecks } from './page-checks';
+import { TypingOffers } from './typing-offers';
 import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
@@ -138,7 +140,7 @@ interface SelectedNode {
     SourceDialog,
     VariablePanel,
   ],
-  providers: [EditorLibrary, PageChecks],
+  providers: [EditorLibrary, PageChecks, TypingOffers],
   templateUrl: './editor-place.html',
   styleUrl: './editor-place.css',
 })
@@ -152,6 +154,7 @@ export class EditorPlace implements HoldsWork {
   private readonly router = inject(Router);
   private readonly library = inject(EditorLibrary);
   private readonly checks = inject(PageChecks);
+  protected readonly offers = inject(TypingOffers);
   protected readonly session = inject(Session);
   private readonly editor = viewChild(ContentEditor);
   private readonly plain = viewChild(PlainComponentForm);
@@ -324,7 +327,10 @@ export class EditorPlace implements HoldsWork {
     this.keeping ??= setTimeout(() => this.keepDraft(), 80);
     // Reading follows when the writer pauses.
     setTimeout(() => {
-      if (now === this.edits) this.editCount.set(now);
+      if (now !== this.edits) return;
+      this.editCount.set(now);
+      const state = this.editor()?.state();
+      if (state && this.session.mayWrite()) this.offers.look(state, this.key());
     }, 400);
   }
 
@@ -345,6 +351,16 @@ export class EditorPlace implements HoldsWork {
     const doc = this.isPhrase() ? null : this.editor()?.state()?.doc;
     const count = doc ? this.checks.find(doc).length : 0;
     return count === 0 ? '' : ` ${this.wording.count(count, 'thing', 'things')} to look at under Checks.`;
+  }
+
+  protected readonly offerKey = keyText(editorKeys.takeOffer[0].key);
+
+  /** Puts in what the library says already. */
+  protected takeOffer(): void {
+    const offer = this.offers.offer();
+    if (!offer) return;
+    this.offers.offer.set(null);
+    this.run(this.offers.take(offer));
   }
 
   protected retitle(title: string): void {

@@ -87,6 +87,7 @@ export class Api {
   places = (find: string) => this.call(routes.places, { query: { find } });
   createComponent = (body: NewComponent) => this.call(routes.createComponent, { body });
   component = (key: string) => this.call(routes.component, { params: { key } });
+  offers = (line: string) => this.call(routes.offers, { body: { line } }, { quietly: true });
   passages = (query: Given<typeof routes.passages>['query']) => this.call(routes.passages, { query });
   replaceText = (body: ReplaceText) => this.call(routes.replaceText, { body });
   takeBack = (components: ChangedComponent[]) => this.call(routes.takeBack, { body: { components } });
