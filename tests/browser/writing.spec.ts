@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { insert, make, nothingMoves, save, sheet, signIn } from './people.js';
+import { insert, make, newTopic, nothingMoves, save, sheet, signIn } from './people.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
 const paragraph = (words: string) => ({ type: 'paragraph', content: words === '' ? [] : [text(words)] });
@@ -356,4 +356,25 @@ test('A choice is made of blocks, gets a branch, has its branches ordered, and i
     'data-when',
     '"market is australia and not market is europe"',
   );
+});
+
+test('A new table has the size that is pointed at, or typed behind its name', async ({ page }) => {
+  await signIn(page, 'ines');
+  const key = await newTopic(page, 'First.');
+  await page.goto(`/edit/${key}`);
+  await sheet(page).locator('p').click();
+  await page.keyboard.press('Control+Space');
+  await page.keyboard.type('table');
+  await page.getByRole('button', { name: '2 rows, 5 columns' }).click();
+  await expect(sheet(page).locator('table tr')).toHaveCount(2);
+  await expect(sheet(page).locator('table th')).toHaveCount(5);
+  await sheet(page).locator('p', { hasText: 'First.' }).click();
+  await expect(page.locator('.foot')).toContainText('paragraph');
+  await page.keyboard.press('Control+Space');
+  await page.keyboard.type('table 4 x 3');
+  await expect(page.locator('al-insert-menu button.marked')).toContainText('4 rows, 3 columns');
+  await page.keyboard.press('Enter');
+  await expect(sheet(page).locator('table').first().locator('tr')).toHaveCount(4);
+  await expect(sheet(page).locator('table').first().locator('th')).toHaveCount(3);
+  await save(page);
 });

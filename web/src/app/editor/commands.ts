@@ -22,6 +22,8 @@ export interface Structure {
   /** In a line: what it is for. */
   readonly purpose: string;
   readonly command: Command;
+  /** What comes in a size of its own. */
+  readonly sized?: (rows: number, columns: number) => Command;
 }
 
 /** The four of hazards by the severity of what may happen, as in ANSI Z535.6 (2011), section 3 (from memory). */
@@ -72,6 +74,7 @@ export const structures: readonly Structure[] = [
     words: 'grid rows columns',
     purpose: 'what is compared, in rows and columns',
     command: insertBlock(() => emptyTable(3, 3)),
+    sized: (rows, columns) => insertBlock(() => emptyTable(rows, columns)),
   },
   ...(['note', 'tip', 'important', 'notice', 'caution', 'warning', 'danger'] as const).map((kind) => ({
     title: kind.charAt(0).toUpperCase() + kind.slice(1),

@@ -27,7 +27,8 @@ import { catchError, debounceTime, of } from 'rxjs';
 import { Api, problemText } from '../shared/api';
 import { kindIcons } from '../shared/kinds';
 import { EditorLibrary } from './editor-library';
-import { structures } from './commands';
+import { structures, type Structure } from './commands';
+import { TableSizeGrid, type TableSize } from './table-size';
 import { InsertPreview } from './insert-preview';
 import { placesOnPage, type InsertMode, type Insertion, type PlaceOnPage } from './insertion';
 
@@ -37,7 +38,19 @@ interface Option {
   readonly detail: string;
   /** What would be inserted, where it is a component. */
   readonly row?: ComponentRow;
+  /** What its size is chosen of. */
+  readonly structure?: Structure;
   readonly choose: () => void;
+}
+
+/** A table in the size that was typed behind its name; more than that is made later, row by row. */
+function sizedTables(typed: string): readonly Structure[] {
+  const [, name = '', first = '', second = ''] = /^(\p{L}+)\s*(\d{1,2})\s*[x×*,]\s*(\d{1,2})$/u.exec(typed) ?? [];
+  const [rows, columns] = [Number(first), Number(second)];
+  const table = structures.find(({ sized, title }) => sized && title.toLowerCase().startsWith(name));
+  if (name === '' || !table?.sized || rows < 1 || columns < 1) return [];
+  const purpose = `${rows} rows, ${columns} columns`;
+  return [{ title: table.title, words: typed, purpose, command: table.sized(rows, columns) }];
 }
 
 interface Group {
@@ -56,7 +69,7 @@ const kindOf: Readonly<Record<InsertMode, ComponentRow['kind'] | undefined>> = {
 @Component({
   selector: 'al-insert-menu',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [InputText, InsertPreview],
+  imports: [InputText, InsertPreview, TableSizeGrid],
   templateUrl: './insert-menu.html',
   styleUrl: './insert-menu.css',
 })
@@ -141,6 +154,12 @@ export class InsertMenu {
   protected readonly shown = computed(
     () => this.numbered().flatMap(({ options }) => options)[this.marked()]?.row ?? null,
   );
+
+  /** What is marked and comes in a size. */
+  protected readonly sized = computed(() => {
+    const structure = this.numbered().flatMap(({ options }) => options)[this.marked()]?.structure;
+    return structure?.sized ? structure : null;
+  });
 
   constructor() {
     effect(() => {
@@ -241,14 +260,15 @@ export class InsertMenu {
   private allGroups(): readonly Group[] {
     const wanted = this.find().trim().toLowerCase();
     const shape = this.blocks()
-      ? structures
-          .filter((each) => this.fits(`${each.title} ${each.words}`))
-          .map((structure): Option => ({
+      ? [...sizedTables(wanted), ...structures.filter((each) => this.fits(`${each.title} ${each.words}`))].map(
+          (structure): Option => ({
             icon: 'pi pi-align-left',
             title: structure.title,
             detail: structure.purpose,
+            structure,
             choose: () => this.take({ kind: 'structure', structure }),
-          }))
+          }),
+        )
       : [];
     const components = (kind: ComponentRow['kind']): readonly Option[] =>
       this.of(kind).map((row) => this.placeOption(row));
@@ -274,6 +294,12 @@ export class InsertMenu {
     // Whoever types the name of a structure means it; other words are looked for in the library first.
     const named = shape.some((option) => option.title.toLowerCase().startsWith(wanted));
     return named ? [structure, ...library] : [...library, structure];
+  }
+
+  /** What is marked, in a size that was pointed at. */
+  protected takeSized(structure: Structure, { rows, columns }: TableSize): void {
+    const command = structure.sized?.(rows, columns);
+    if (command) this.take({ kind: 'structure', structure: { ...structure, command } });
   }
 
   /** One list of all that can be referred to: what is near comes first. */
