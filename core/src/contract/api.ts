@@ -175,6 +175,24 @@ export const changedComponentSchema = z.object({
 export type ChangedComponent = z.infer<typeof changedComponentSchema>;
 export const takeBackSchema = z.object({ components: z.array(changedComponentSchema).min(1).max(500) });
 
+/** A component that holds another one at a revision before the newest. */
+export interface HolderRow {
+  readonly key: string;
+  readonly kind: ComponentKind;
+  readonly title: string;
+  readonly revision: number;
+  /** In how many places. */
+  readonly places: number;
+}
+
+/** The components in which what they hold is brought up to date, as they were looked at. */
+export const bringUpSchema = z.object({
+  holders: z
+    .array(z.object({ key: keySchema, revision: z.number().int().positive() }))
+    .min(1)
+    .max(500),
+});
+
 export interface ReplacedText {
   readonly changed: readonly ChangedComponent[];
   readonly refused: ManyDone['refused'];

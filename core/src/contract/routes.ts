@@ -16,7 +16,9 @@ import {
   savedSearchSchema,
   type SavedSearch,
   newComponentSchema,
+  bringUpSchema,
   passagesSchema,
+  type HolderRow,
   placesSchema,
   replaceTextSchema,
   takeBackSchema,
@@ -237,6 +239,9 @@ export const routes = {
   replaceText: route('post', '/passages/replace', 'writer', { body: replaceTextSchema }).answers<ReplacedText>(),
   /** Takes changes back: what was saved again since is left. */
   takeBack: route('post', '/components/take-back', 'writer', { body: takeBackSchema }).answers<ReplacedText>(),
+  /** Who holds a component at a revision before its newest. */
+  holders: route('get', '/components/:key/holders', 'reader').answers<readonly HolderRow[]>(),
+  bringUp: route('post', '/components/:key/bring-up', 'writer', { body: bringUpSchema }).answers<ReplacedText>(),
   component: route('get', '/components/:key', 'reader').answers<Component>(),
   saveComponent: route('put', '/components/:key', 'writer', { body: saveComponentSchema }).answers<Component>(),
   deleteComponent: route('delete', '/components/:key', 'writer').answers<void>(),

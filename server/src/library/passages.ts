@@ -169,7 +169,8 @@ export function takeBack(db: Database, actor: Actor, components: readonly Change
   });
 }
 
-function changeMany<T extends { readonly key: string }>(
+/** Changes components one by one in one transaction: what is refused for one is told, and left as it was. */
+export function changeMany<T extends { readonly key: string }>(
   db: Database,
   components: readonly T[],
   change: (client: Queryable, component: T) => Promise<ChangedComponent>,

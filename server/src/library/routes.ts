@@ -14,6 +14,7 @@ import {
   restoreComponent,
   saveComponent,
 } from './components.js';
+import { bringUpToDate, readHolders } from './holders.js';
 import { offersFor } from './offers.js';
 import { findPassages, replaceText, takeBack } from './passages.js';
 import { findPlaces } from './places.js';
@@ -47,6 +48,12 @@ export function libraryRoutes(router: Router, db: Database): void {
   serve(router, routes.replaceText, ({ person, body }) => replaceText(db, actorOf(person), body));
 
   serve(router, routes.takeBack, ({ person, body }) => takeBack(db, actorOf(person), body.components));
+
+  serve(router, routes.holders, ({ person, params }) => readHolders(db, person.workspace, params.key));
+
+  serve(router, routes.bringUp, ({ person, params, body }) =>
+    bringUpToDate(db, actorOf(person), params.key, body.holders),
+  );
 
   serve(router, routes.component, ({ person, params }) => requireComponent(db, person.workspace, params.key));
 

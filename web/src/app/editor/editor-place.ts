@@ -52,6 +52,7 @@ import { Viewport } from '../shared/viewport';
 import { TimePipe, Wording } from '../shared/wording';
 import { wordCount } from '../shared/word-count';
 import type { HoldsWork } from '../shared/unsaved.guard';
+import { HoldersPanel } from '../shared/holders-panel';
 import { UsesPanel } from '../shared/uses-panel';
 import { AppliesWhen, targetName } from './applies-when';
 import { MarkBar } from './mark-bar';
@@ -119,6 +120,7 @@ interface SelectedNode {
     LabelsPanel,
     ChecksPanel,
     FormulaPanel,
+    HoldersPanel,
     MarkerPanel,
     ReachPanel,
     SlotPanel,

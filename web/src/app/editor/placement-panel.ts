@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { Node } from 'prosemirror-model';
 import { Button } from 'primeng/button';
+import { HoldersPanel } from '../shared/holders-panel';
 import { EditorLibrary } from './editor-library';
+import { HeldChanges } from './held-changes';
 import { panelStyle } from './panel-style';
 
 /** What can be said about a selected placement: follow, hold, bring up to date, take its title along. */
@@ -9,7 +11,7 @@ import { panelStyle } from './panel-style';
   selector: 'al-placement-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { class: 'placed' },
-  imports: [Button],
+  imports: [Button, HeldChanges, HoldersPanel],
   template: `
     @if (source(); as component) {
       <p>
@@ -56,11 +58,26 @@ import { panelStyle } from './panel-style';
           (onClick)="ownText.emit()"
         />
       </div>
+      @if (behind(); as held) {
+        <details>
+          <summary>What would change</summary>
+          <al-held-changes [before]="held" [after]="component" />
+        </details>
+        <al-holders-panel [component]="component.key" [revision]="component.revision" [without]="own()" />
+      }
     }
   `,
   styles: [
     panelStyle,
     `
+      details {
+        margin: 0.6rem 0;
+      }
+      summary {
+        cursor: pointer;
+        color: var(--accent);
+        font-weight: 600;
+      }
       .acts {
         display: flex;
         flex-wrap: wrap;
@@ -73,6 +90,8 @@ export class PlacementPanel {
   private readonly library = inject(EditorLibrary);
 
   readonly node = input.required<Node>();
+  /** The component whose page this is. */
+  readonly own = input.required<string>();
   /** The source is to be opened. */
   readonly opened = output<string>();
   readonly altered = output<Readonly<Record<string, unknown>>>();
@@ -82,4 +101,11 @@ export class PlacementPanel {
     return this.library.get(String(this.node().attrs['component'])) ?? null;
   });
   protected readonly held = computed(() => this.node().attrs['mode'] === 'held');
+  /** What is held here while there is a newer revision. */
+  protected readonly behind = computed(() => {
+    const newest = this.source();
+    const revision = Number(this.node().attrs['revision']);
+    if (!newest || !this.held() || newest.revision <= revision) return null;
+    return this.library.revision(newest.key, revision) ?? null;
+  });
 }

@@ -88,6 +88,9 @@ export class Api {
   createComponent = (body: NewComponent) => this.call(routes.createComponent, { body });
   component = (key: string) => this.call(routes.component, { params: { key } });
   offers = (line: string) => this.call(routes.offers, { body: { line } }, { quietly: true });
+  holders = (key: string) => this.call(routes.holders, { params: { key } });
+  bringUp = (key: string, holders: { key: string; revision: number }[]) =>
+    this.call(routes.bringUp, { params: { key }, body: { holders } });
   passages = (query: Given<typeof routes.passages>['query']) => this.call(routes.passages, { query });
   replaceText = (body: ReplaceText) => this.call(routes.replaceText, { body });
   takeBack = (components: ChangedComponent[]) => this.call(routes.takeBack, { body: { components } });
