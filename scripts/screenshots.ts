@@ -27,7 +27,6 @@ const open = async (path: string): Promise<void> => {
 };
 
 await open('/sign-in');
-await shot('sign-in');
 await signIn(page, 'tomasz');
 await page.getByLabel('Find in the library').fill('mains voltge');
 await page.waitForTimeout(600);
@@ -46,6 +45,24 @@ await page.keyboard.press('Escape');
 await page.goto('/edit/readings?panel=structure');
 await page.getByRole('treeitem', { name: /section Wind/ }).click();
 await shot('structure');
+await open('/edit/data');
+await sheet(page).locator('[data-node=display_formula]').click();
+await shot('formula');
+await open('/replace?find=mast&with=pole');
+await page.locator('li ins').first().waitFor();
+await shot('replace');
+await open('/first-hour?step=2');
+await page.getByLabel('Document', { exact: true }).fill('Calibration guide');
+await page.getByLabel('Languages').fill('en, de');
+await page
+  .getByRole('group', { name: 'Product' })
+  .getByLabel(/one for each/)
+  .check();
+await page
+  .getByRole('group', { name: 'Audience' })
+  .getByLabel(/one for only/)
+  .check();
+await shot('first-hour');
 await open('/variables?key=mains');
 await shot('variables');
 await open('/variation');

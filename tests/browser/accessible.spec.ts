@@ -77,9 +77,11 @@ const places = [
   ['/first-hour?step=3', 'text=Further topics'],
   ['/first-hour?step=4', 'text=Make all this'],
   ['/replace?find=mast&with=pole', 'li ins'],
-  ['/edit/data', '[data-node=display_formula] math'],
   ['/no/such/place', 'text=There is nothing at this address'],
 ] as const;
+
+/** Its table is wider than a small window: the page scrolls with the caret, which axe does not take for a way to scroll. */
+const wideOnly = [['/edit/data', '[data-node=display_formula] math']] as const;
 
 for (const dark of [false, true]) {
   test(`Every place can be used by everybody, in ${dark ? 'dark' : 'light'}`, async ({ page }) => {
@@ -90,7 +92,7 @@ for (const dark of [false, true]) {
     await finder.open('/sign-in', 'form');
     await finder.open('/join', 'text=This link does not open');
     await signIn(page, 'tomasz');
-    for (const [address, shows] of places) await finder.open(address, shows);
+    for (const [address, shows] of [...places, ...wideOnly]) await finder.open(address, shows);
     expect(finder.found).toEqual([]);
   });
 }

@@ -44,7 +44,7 @@ test.describe('The reach of a change', () => {
     await page.keyboard.press('Home');
     await page.keyboard.type('At last: ');
     await page.getByRole('tab', { name: 'Reach' }).click();
-    await expect(context(page).getByText(/Saving this alters \d of 6 variants/)).toBeVisible();
+    await expect(context(page).getByText(/Saving this alters \d+ of \d+ variants/)).toBeVisible();
     await expect(context(page).locator('ins').first()).toContainText('At last');
     await save(page);
     await expect(context(page).getByText(/Nothing is changed/)).toBeVisible();

@@ -50,7 +50,12 @@ export interface SignedIn {
 export interface SessionInfo {
   readonly person: SignedIn | null;
   readonly workspace: string;
+  /** Whether writers may change outlines; keepers may always. */
+  readonly writersOutline: boolean;
 }
+
+/** Gives writers the right to change outlines, or takes it. */
+export const writersOutlineSchema = z.object({ allowed: z.boolean() });
 
 export const saveOwnSchema = z.object({ name: nameSchema, settings: ownSettingsSchema });
 export const changePasswordSchema = z.object({ current: z.string().min(1).max(500), password: passwordSchema });

@@ -96,6 +96,7 @@ import {
   type PersonRow,
   type SessionInfo,
   type SessionRow,
+  writersOutlineSchema,
 } from './people.js';
 import type { Role } from './roles.js';
 
@@ -218,6 +219,7 @@ export const routes = {
   resetPerson: route('post', '/people/:id/reset', 'keeper').answers<EntryLink>(),
   sessionsOf: route('get', '/people/:id/sessions', 'keeper').answers<readonly SessionRow[]>(),
   endSessions: route('delete', '/people/:id/sessions', 'keeper').answers<void>(),
+  saveWritersOutline: route('put', '/writers-outline', 'keeper', { body: writersOutlineSchema }).answers<SessionInfo>(),
   invitations: route('get', '/invitations', 'keeper').answers<readonly InvitationRow[]>(),
   invite: route('post', '/invitations', 'keeper', { body: inviteSchema }).answers<EntryLink>(),
   withdrawInvitation: route('delete', '/invitations/:id', 'keeper').answers<void>(),
@@ -299,7 +301,8 @@ export const routes = {
     body: newPublicationSchema,
   }).answers<StoredPublication>(),
   publication: route('get', '/publications/:key', 'reader').answers<StoredPublication>(),
-  savePublication: route('put', '/publications/:key', 'keeper', {
+  /** By writers only where keepers let them. */
+  savePublication: route('put', '/publications/:key', 'writer', {
     body: savePublicationSchema,
   }).answers<StoredPublication>(),
   deletePublication: route('delete', '/publications/:key', 'keeper').answers<void>(),

@@ -90,6 +90,14 @@ export function peopleRoutes(router: Router, db: Database, origin: string, idleH
     }),
   );
 
+  serve(router, routes.saveWritersOutline, ({ person, body: { allowed } }) =>
+    db.transaction(async (client) => {
+      await client.query('update workspaces set writers_outline = $2 where id = $1', [person.workspace, allowed]);
+      await audit(client, actorOf(person), allowed ? 'let writers outline' : 'keep outlines to keepers', '');
+      return sessionInfo(client, person);
+    }),
+  );
+
   serve(router, routes.sessionsOf, async ({ person, params, request }) => {
     await requirePerson(db, person.workspace, params.id);
     return sessionsOf(db, params.id, request.sessionID, idleHours);

@@ -128,10 +128,14 @@ export function giveToken(request: Request, response: Response): void {
 
 /** Who is signed in, as the interface is told. */
 export async function sessionInfo(db: Queryable, person: Person | null): Promise<SessionInfo> {
-  if (!person) return { person: null, workspace: '' };
+  if (!person) return { person: null, workspace: '', writersOutline: false };
   const { workspace, ...own } = person;
-  const row = await oneRow<{ title: string }>(db, 'select title from workspaces where id = $1', [workspace]);
-  return { person: own, workspace: row?.title ?? '' };
+  const row = await oneRow<{ title: string; writersOutline: boolean }>(
+    db,
+    'select title, writers_outline as "writersOutline" from workspaces where id = $1',
+    [workspace],
+  );
+  return { person: own, workspace: row?.title ?? '', writersOutline: row?.writersOutline ?? false };
 }
 
 /** Sessions are named to people by what cannot be used as one. */

@@ -21,6 +21,7 @@ import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
 import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
+import type { Person } from '../people/person.js';
 import type { Analyses } from '../threads/analyses.js';
 import { audit, type Actor } from '../audit/audit.js';
 import { lockLibrary, refuseDeleted, takenKeys, writeReferences } from '../library/components.js';
@@ -134,6 +135,17 @@ async function savePublication(
   await audit(db, actor, 'save publication', key, { revision: saved.revision });
   await announce(db, actor.workspace, { type: 'publication', key, revision: saved.revision, by: actor.person ?? '' });
   return saved;
+}
+
+/** Refuses writers to change outlines where keepers keep that to themselves. */
+async function refuseOutline(db: Queryable, { role, workspace }: Person): Promise<void> {
+  if (role === 'keeper') return;
+  const row = await oneRow<{ allowed: boolean }>(
+    db,
+    'select writers_outline as allowed from workspaces where id = $1',
+    [workspace],
+  );
+  if (!row?.allowed) throw new HttpProblem(403, 'Keepers keep outlines to themselves. Ask one of them.');
 }
 
 function refuseBadEntries(entries: readonly OutlineEntry[]): void {
@@ -335,7 +347,10 @@ export function publicationRoutes(router: Router, db: Database, analyses: Analys
   serve(router, routes.publication, ({ person, params }) => requirePublication(db, person.workspace, params.key));
 
   serve(router, routes.savePublication, ({ person, params, body }) =>
-    db.transaction((client) => savePublication(client, actorOf(person), params.key, body)),
+    db.transaction(async (client) => {
+      await refuseOutline(client, person);
+      return savePublication(client, actorOf(person), params.key, body);
+    }),
   );
 
   serve(router, routes.deletePublication, async ({ person, params }) => {

@@ -14,6 +14,7 @@ export function wordsOf(nodes: readonly PagedInline[]): string {
     .map((node) => {
       if (typeof node === 'string') return node;
       if (node.i === 'missing') return node.text;
+      if (node.i === 'formula') return node.source;
       return 'c' in node && node.i !== 'footnote' ? wordsOf(node.c) : '';
     })
     .join('');
@@ -55,7 +56,14 @@ function isCaption(value: unknown): value is { readonly number: string; readonly
 /** Whether something stands in a line that its words do not tell. */
 function showsMore(node: PagedInline): boolean {
   if (typeof node === 'string') return false;
-  if (node.i === 'footnote' || node.i === 'again' || node.i === 'image' || node.i === 'break' || node.i === 'page')
+  if (
+    node.i === 'footnote' ||
+    node.i === 'again' ||
+    node.i === 'image' ||
+    node.i === 'break' ||
+    node.i === 'page' ||
+    node.i === 'formula'
+  )
     return true;
   if (node.i === 'stamped' && node.word !== '') return true;
   return 'c' in node && node.c.some(showsMore);

@@ -26,7 +26,7 @@ export const epub: Format = {
     relativeAddresses: false,
     hasLooks: true,
   },
-  version: 3,
+  version: 4,
   render: (publication) => new Book(publication).render(),
 };
 

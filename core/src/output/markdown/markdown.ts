@@ -14,7 +14,7 @@ import { MarkdownWriter } from './page-writer.js';
 export const markdown: Format = {
   ...formatFacts.markdown,
   capabilities,
-  version: 1,
+  version: 2,
   render,
 };
 

@@ -25,7 +25,7 @@ export const singlePage: Format = {
     relativeAddresses: false,
     hasLooks: true,
   },
-  version: 3,
+  version: 4,
   render,
 };
 

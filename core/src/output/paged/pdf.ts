@@ -9,7 +9,7 @@ import { template } from './template.js';
 export const pdf: Format = {
   ...formatFacts.pdf,
   capabilities,
-  version: 4,
+  version: 5,
   render: (publication) => ({
     files: [
       { path: 'main.typ', mediaType: 'text/plain; charset=utf-8', text: template, pictures: [] },

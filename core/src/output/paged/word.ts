@@ -8,6 +8,6 @@ import { documentFile } from './document-text.js';
 export const word: Format = {
   ...formatFacts.docx,
   capabilities,
-  version: 3,
+  version: 4,
   render: (publication) => ({ files: [documentFile(publication)], fonts: uploadedFonts(publication.design) }),
 };

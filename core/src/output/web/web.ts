@@ -33,7 +33,7 @@ import { siteStyle } from './style.js';
 export const web: Format = {
   ...formatFacts.html,
   capabilities,
-  version: 7,
+  version: 8,
   render: (publication) => new Site(publication).render(),
 };
 

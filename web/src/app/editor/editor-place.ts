@@ -452,9 +452,15 @@ export class EditorPlace implements HoldsWork {
     this.run(alter(selected, change));
   }
 
-  /** The same while the keyboard stays in the panel. */
-  protected changeBeside(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
-    this.runBeside(alter(selected, change));
+  /** Writes the source of a formula while the keyboard stays in its panel, whatever was written of it a moment ago. */
+  protected writeFormula({ node, position }: SelectedNode, source: string): void {
+    this.runBeside((state, dispatch) => {
+      const now = state.doc.nodeAt(position);
+      if (now?.type !== node.type) return false;
+      const tr = state.tr.setNodeMarkup(position, null, { ...now.attrs, source }, now.marks);
+      dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, position)));
+      return true;
+    });
   }
 
   /** Copies what a placement shows into this page. */

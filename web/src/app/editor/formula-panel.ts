@@ -3,6 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   type ElementRef,
   inject,
   input,
@@ -51,8 +52,7 @@ const parts: readonly (readonly [title: string, source: string, drawn?: string])
         spellcheck="false"
         aria-describedby="formula-fault"
         placeholder="E = mc^2"
-        [value]="node().attrs['source']"
-        (input)="altered.emit({ source: source.value })"
+        (input)="written.emit(source.value)"
         (keydown.enter)="leave($event)"
         (keydown.escape)="leave($event)"
       ></textarea>
@@ -100,7 +100,8 @@ const parts: readonly (readonly [title: string, source: string, drawn?: string])
 export class FormulaPanel {
   private readonly sanitizer = inject(DomSanitizer);
   readonly node = input.required<Node>();
-  readonly altered = output<Readonly<Record<string, unknown>>>();
+  /** The whole source, at every key. */
+  readonly written = output<string>();
   /** The keyboard is wanted back on the page. */
   readonly left = output();
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('source');
@@ -118,6 +119,12 @@ export class FormulaPanel {
   });
 
   constructor() {
+    // While somebody writes here, the page follows the field and not the field the page: keys come faster than either is drawn.
+    effect(() => {
+      const source = String(this.node().attrs['source']);
+      const field = this.field().nativeElement;
+      if (field !== document.activeElement && field.value !== source) field.value = source;
+    });
     // What was just inserted is written now.
     afterNextRender(() => {
       if (this.node().attrs['source'] === '') this.field().nativeElement.focus();
@@ -143,7 +150,7 @@ export class FormulaPanel {
     const at = place < 0 ? from + part.length : from + place + chosen.length;
     field.setSelectionRange(at, at);
     field.focus();
-    this.altered.emit({ source: field.value });
+    this.written.emit(field.value);
   }
 
   protected leave(event: Event): void {

@@ -150,6 +150,13 @@ export class PeoplePlace {
     this.notices.done('The link is copied.');
   }
 
+  protected letWritersOutline(allowed: boolean): void {
+    this.session.letWritersOutline(allowed).subscribe({
+      next: () => this.notices.done(allowed ? 'Writers may change outlines.' : 'Only keepers change outlines now.'),
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
   protected isOwn(person: PersonRow): boolean {
     return person.id === this.session.person()?.id;
   }

@@ -344,6 +344,13 @@ export class PublicationPlace implements HoldsWork {
     this.choose(id);
   }
 
+  /** Adds several topics behind the last entry; the list that they were chosen from stays. */
+  protected addMany(topics: readonly string[]): void {
+    let entries = this.entries();
+    for (const topic of topics) entries = addEntry(entries, null, { id: freshEntryId(entries), topic });
+    this.setEntries(entries);
+  }
+
   protected change(change: Partial<OutlineEntry>): void {
     const id = this.chosenId();
     if (id !== null) this.setEntries(changeEntry(this.entries(), id, change));
@@ -351,7 +358,7 @@ export class PublicationPlace implements HoldsWork {
 
   protected move(to: EntryMove): void {
     const id = this.chosenId();
-    if (id === null || !this.session.mayKeep()) return;
+    if (id === null || !this.session.mayOutline()) return;
     this.setEntries(moveEntry(this.entries(), id, to));
     // The next key moves it on.
     this.grid()?.focus();

@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import type { ComponentRow } from '@allomorph/core';
+import { makeNode, makeText, type ComponentRow } from '@allomorph/core';
+import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { debounceTime, distinctUntilChanged, tap } from 'rxjs';
 import { addressState } from '../shared/address-state';
@@ -9,6 +10,7 @@ import { Api } from '../shared/api';
 import { ComponentTitles } from '../shared/component-titles';
 import { Lens } from '../shared/lens';
 import { More } from '../shared/more';
+import { Notices } from '../shared/notices';
 import { Paged } from '../shared/paged';
 import { Wording } from '../shared/wording';
 
@@ -16,7 +18,7 @@ import { Wording } from '../shared/wording';
 @Component({
   selector: 'al-topic-offer',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, InputText, More],
+  imports: [FormsModule, Button, InputText, More],
   template: `
     <h2>
       Topics <span class="soft" aria-live="polite">{{ topics.isRead() ? wording.number(topics.total()) : '' }}</span>
@@ -48,12 +50,20 @@ import { Wording } from '../shared/wording';
       }
       @for (row of topics.items(); track row.key) {
         <li>
-          <span class="what">
+          @if (mayAdd()) {
+            <input
+              type="checkbox"
+              [id]="'offer-' + row.key"
+              [checked]="ticked().has(row.key)"
+              (change)="tick(row.key)"
+            />
+          }
+          <label class="what" [for]="'offer-' + row.key">
             <b>{{ row.title }}</b>
             @if (used().has(row.key)) {
               <span class="soft">in the outline</span>
             }
-          </span>
+          </label>
           @if (mayAdd()) {
             <button type="button" class="act" (click)="added.emit({ topic: row.key })">
               Add<span class="sr-only"> {{ row.title }}</span>
@@ -67,6 +77,22 @@ import { Wording } from '../shared/wording';
         <li class="soft" (alMore)="topics.more()">Reading more …</li>
       }
     </ul>
+    @if (mayAdd()) {
+      <p class="together">
+        @if (ticked().size > 0) {
+          <p-button
+            size="small"
+            [label]="'Add ' + wording.count(ticked().size, 'topic', 'topics')"
+            icon="pi pi-plus"
+            (onClick)="addTicked()"
+          />
+          <button type="button" class="act" (click)="ticked.set(none)">None</button>
+        }
+        @if (newTitle(); as title) {
+          <button type="button" class="act" [disabled]="making()" (click)="make(title)">New topic “{{ title }}”</button>
+        }
+      </p>
+    }
   `,
   styles: `
     :host {
@@ -101,7 +127,15 @@ import { Wording } from '../shared/wording';
       border-bottom: 1px solid var(--line);
       padding: 0.1rem 0;
     }
+    .together {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 0.3rem 0.8rem;
+      margin: 0.5rem 0;
+    }
     .what {
+      flex: 1;
       min-width: 0;
       overflow-wrap: anywhere;
     }
@@ -117,6 +151,7 @@ export class TopicOffer {
   private readonly api = inject(Api);
   private readonly lens = inject(Lens);
   private readonly titles = inject(ComponentTitles);
+  private readonly notices = inject(Notices);
   protected readonly wording = inject(Wording);
 
   /** The publication whose outline it is. */
@@ -125,16 +160,60 @@ export class TopicOffer {
   readonly used = input.required<ReadonlySet<string>>();
   readonly mayAdd = input(false);
   readonly added = output<{ readonly topic: string } | { readonly publication: string }>();
+  /** Several topics, in the order in which they are to stand. */
+  readonly addedMany = output<readonly string[]>();
+
+  /** The topics that are to be added together, in the order in which they were ticked. */
+  protected readonly none: ReadonlySet<string> = new Set();
+  protected readonly ticked = signal<ReadonlySet<string>>(this.none);
+  protected readonly making = signal(false);
 
   protected readonly find = addressState('topic');
   private readonly settled = toSignal(toObservable(this.find.value).pipe(debounceTime(200), distinctUntilChanged()));
   protected readonly topics = new Paged<string, ComponentRow>(this.settled, (find, offset) =>
     this.api.components({ find, kind: 'topic', offset, limit: 100 }).pipe(tap(({ items }) => this.titles.add(items))),
   );
+  /** What a new topic would be called: what is looked for, where no topic is called so. */
+  protected readonly newTitle = computed(() => {
+    const title = this.find.value().trim();
+    const isTaken = this.topics.items().some((row) => row.title.toLowerCase() === title.toLowerCase());
+    return title !== '' && this.topics.isRead() && !isTaken ? title : null;
+  });
   protected readonly publications = computed(() => {
     const wanted = this.find.value().trim().toLowerCase();
     return [...this.lens.publicationTitles()]
       .filter(([key, title]) => key !== this.publication() && wanted !== '' && title.toLowerCase().includes(wanted))
       .map(([key, title]) => ({ key, title }));
   });
+
+  protected tick(key: string): void {
+    this.ticked.update((before) => {
+      const after = new Set(before);
+      if (!after.delete(key)) after.add(key);
+      return after;
+    });
+  }
+
+  protected addTicked(): void {
+    this.addedMany.emit([...this.ticked()]);
+    this.ticked.set(this.none);
+  }
+
+  /** Makes a topic, empty but for its title, and puts it into the outline. */
+  protected make(title: string): void {
+    this.making.set(true);
+    const body = makeNode('topic', null, [makeNode('title', null, [makeText(title)]), makeNode('paragraph')]);
+    this.api.createComponent({ kind: 'topic', title, body }).subscribe({
+      next: ({ key }) => {
+        this.making.set(false);
+        this.find.set('');
+        this.addedMany.emit([key]);
+        this.notices.done(`“${title}” is in the library, and in the outline once it is saved.`);
+      },
+      error: (error: unknown) => {
+        this.making.set(false);
+        this.notices.failed(error);
+      },
+    });
+  }
 }

@@ -172,6 +172,7 @@ export class Api {
   saveStorage = (kept: number) => this.call(routes.saveStorage, { body: { kept } });
   checks = () => this.call(routes.checks, {});
   saveChecks = (body: SaveChecks) => this.call(routes.saveChecks, { body });
+  saveWritersOutline = (allowed: boolean) => this.call(routes.saveWritersOutline, { body: { allowed } });
   makeFirst = (body: FirstHour) => this.call(routes.firstHour, { body });
   startBuilds = (variants: readonly string[]) => this.call(routes.startBuilds, { body: { variants } });
   importDocbook = (file: File, title: string, main: string, profiles: string) =>

@@ -13,6 +13,9 @@ export class Session {
   readonly workspace = computed(() => this.info()?.workspace ?? '');
   readonly mayWrite = computed(() => this.atLeast('writer'));
   readonly mayKeep = computed(() => this.atLeast('keeper'));
+  readonly writersOutline = computed(() => this.info()?.writersOutline ?? false);
+  /** Whether outlines may be changed. */
+  readonly mayOutline = computed(() => this.mayKeep() || (this.mayWrite() && this.writersOutline()));
 
   load(): Observable<SessionInfo> {
     return this.taken(this.api.session());
@@ -30,6 +33,11 @@ export class Session {
   /** Saves what the person sets for themselves. */
   saveOwn(name: string, settings: OwnSettings): Observable<SessionInfo> {
     return this.taken(this.api.saveOwn(name, settings));
+  }
+
+  /** Gives writers the right to change outlines, or takes it. */
+  letWritersOutline(allowed: boolean): Observable<SessionInfo> {
+    return this.taken(this.api.saveWritersOutline(allowed));
   }
 
   signOut(): Observable<void> {

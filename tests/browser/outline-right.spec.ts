@@ -1,0 +1,38 @@
+import { randomUUID } from 'node:crypto';
+import { expect, test } from '@playwright/test';
+import { elsewhere, make, newTopic, signIn } from './people.js';
+
+test('Writers put topics into outlines, several at once and new ones, and leave variants to keepers', async ({
+  page,
+  browser,
+}) => {
+  const keeper = await elsewhere(browser, 'tomasz');
+  const title = `Leaflet ${randomUUID().slice(0, 8)}`;
+  const { key } = await make(keeper, 'post', '/publications', { title });
+  await signIn(page, 'ines');
+  const topic = await newTopic(page, 'Text.');
+  await page.goto(`/publications/${key}`);
+  await expect(page.getByRole('button', { name: 'Delete the publication' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'New variant' })).toHaveCount(0);
+  const offer = page.locator('al-topic-offer');
+  const find = offer.getByLabel('Find a topic to add');
+  // Several at once, and one that is not there yet.
+  const other = await newTopic(page, 'Other.');
+  for (const each of [other, topic]) {
+    await find.fill(each);
+    await offer.getByRole('checkbox', { name: `Topic ${each}` }).check();
+  }
+  await offer.getByRole('button', { name: 'Add 2 topics' }).click();
+  await find.fill(`Brand new ${title}`);
+  await offer.getByRole('button', { name: `New topic “Brand new ${title}”` }).click();
+  await expect(page.getByText('not saved', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.locator('al-outline-grid')).toContainText(
+    new RegExp(`Topic ${other}[^]*Topic ${topic}[^]*Brand new ${title}`),
+  );
+  // The right is taken and given under People.
+  await keeper.goto('/people');
+  await expect(keeper.getByRole('checkbox', { name: 'Writers may change outlines' })).toBeChecked();
+});
