@@ -8,6 +8,7 @@ export { referencesOfDesign, referencesOfSetting, type AssembledLook } from './a
 export * from './checks/checks.js';
 export * from './compare/compare-bodies.js';
 export * from './content/body.js';
+export * from './content/own-contents.js';
 export * from './content/held.js';
 export * from './content/duplicate.js';
 export * from './content/own-text.js';

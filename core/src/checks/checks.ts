@@ -109,8 +109,7 @@ function checkSection(
 ): void {
   const [title, ...rest] = childrenOf(node);
   if (depth > mostLevels) {
-    const levels = mostLevels === 1 ? 'one level' : `${mostLevels} levels`;
-    add('heading-depth', `This section is the ${depth}th level of headings; no more than ${levels} are wanted.`, path);
+    add('heading-depth', `This section stands on level ${depth}; none below level ${mostLevels} is wanted.`, path);
   }
   if (!title || childrenOf(title).length === 0) add('empty-section', 'This section has no title.', path);
   else if (rest.every(isEmpty))

@@ -1,5 +1,6 @@
-import { contentBody, isVariableBody, type Component, type ComponentBody } from '../model/component.js';
+import type { Component, ComponentBody } from '../model/component.js';
 import type { ContentNode } from '../model/node.js';
+import { ownContents, withOwnContents } from './own-contents.js';
 
 /** Whether a node holds a component at a revision before another one. */
 function isBehind({ attrs }: ContentNode, component: string, newest: number): boolean {
@@ -13,7 +14,7 @@ export function placesBehind(holder: Component, component: string, newest: numbe
     if (isBehind(node, component, newest)) count += 1;
     node.content?.forEach(visit);
   };
-  bodiesOf(holder).forEach(visit);
+  ownContents(holder).forEach(({ content }) => visit(content));
   return count;
 }
 
@@ -23,18 +24,5 @@ export function broughtUpToDate(holder: Component, component: string, newest: nu
     const attrs = isBehind(node, component, newest) ? { ...node.attrs, revision: newest } : node.attrs;
     return { ...node, ...(attrs ? { attrs } : {}), ...(node.content ? { content: node.content.map(bring) } : {}) };
   };
-  const { body } = holder;
-  if (isVariableBody(body)) {
-    const rules = body.rules.map((rule) => ({ ...rule, value: bring(rule.value) }));
-    return { ...body, default: body.default && bring(body.default), rules };
-  }
-  const content = contentBody(holder);
-  return content ? bring(content) : body;
-}
-
-function bodiesOf(holder: Component): readonly ContentNode[] {
-  if (isVariableBody(holder.body))
-    return [...(holder.body.default ? [holder.body.default] : []), ...holder.body.rules.map(({ value }) => value)];
-  const content = contentBody(holder);
-  return content ? [content] : [];
+  return withOwnContents(holder, ({ content }) => bring(content));
 }

@@ -1,15 +1,17 @@
 import {
   componentFrom,
   contentBody,
+  ownContents,
   contentSchema,
   inCaseOf,
-  isVariableBody,
+  withOwnContents,
   writtenTitle,
   type ChangedComponent,
   type Component,
   type ComponentBody,
   type ComponentPassages,
   type ContentNode,
+  type OwnContent,
   type FoundPassage,
   type PassageList,
   type ReplacedText,
@@ -34,25 +36,7 @@ const aroundIt = 70;
 const queryOf = ({ find, matchesCase, wholeWords }: TextSearch): SearchQuery =>
   new SearchQuery({ search: find, caseSensitive: matchesCase, wholeWord: wholeWords, literal: true });
 
-/** A content of a component that says something: its body, or one of a variable's values. */
-interface Saying {
-  readonly ofCase: number | null;
-  readonly content: ContentNode;
-}
-
-function sayingsOf(component: Component): readonly Saying[] {
-  if (isVariableBody(component.body)) {
-    const { default: otherwise, rules } = component.body;
-    return [
-      ...(otherwise ? [{ ofCase: 0, content: otherwise }] : []),
-      ...rules.map(({ value }, at) => ({ ofCase: at + 1, content: value })),
-    ];
-  }
-  const content = contentBody(component);
-  return content ? [{ ofCase: null, content }] : [];
-}
-
-function stateOf({ content }: Saying): EditorState {
+function stateOf({ content }: OwnContent): EditorState {
   return EditorState.create({ doc: contentSchema.nodeFromJSON(content) });
 }
 
@@ -100,7 +84,7 @@ export async function findPassages(db: Queryable, workspace: string, search: Tex
 }
 
 function passagesIn(component: Component, query: SearchQuery): readonly FoundPassage[] {
-  return sayingsOf(component).flatMap((saying) => {
+  return ownContents(component).flatMap((saying) => {
     const state = stateOf(saying);
     return placesIn(state, query).map(({ from, to }) => ({ ...passageAt(state.doc, from, to), ofCase: saying.ofCase }));
   });
@@ -144,7 +128,7 @@ export function replaceText(db: Database, actor: Actor, wanted: ReplaceText): Pr
       throw new HttpProblem(422, `“${component.title}” cannot stand in its own value.`);
     const chosen = new Set(places);
     let at = 0;
-    const body = withSayings(component, (saying) => {
+    const body = withOwnContents(component, (saying) => {
       const state = stateOf(saying);
       const found = placesIn(state, query).filter(() => chosen.delete(at++));
       return found.length === 0 ? saying.content : replaced(component, state, found, wanted);
@@ -184,21 +168,6 @@ export function changeMany<T extends { readonly key: string }>(
     }
     return { changed, refused };
   });
-}
-
-/** The body of a component with other contents. */
-function withSayings(component: Component, change: (saying: Saying) => ContentNode): ComponentBody {
-  const [first, ...rest] = sayingsOf(component);
-  if (!first) return component.body;
-  const { body } = component;
-  if (!isVariableBody(body)) return change(first);
-  const otherwise = body.default ? change(first) : null;
-  const values = (body.default ? rest : [first, ...rest]).map(change);
-  return {
-    ...body,
-    default: otherwise,
-    rules: body.rules.map((rule, at) => ({ ...rule, value: values[at] ?? rule.value })),
-  };
 }
 
 function replaced(

@@ -95,6 +95,7 @@ function avoidIn(lines: string): { words: string; better: string }[] {
                   max="9"
                   [ngModel]="settings.mostLevels"
                   (ngModelChange)="editing.change({ mostLevels: $event })"
+                  [readonly]="!session.mayKeep()"
                 />
                 levels</label
               >
@@ -109,6 +110,7 @@ function avoidIn(lines: string): { words: string; better: string }[] {
                   max="200"
                   [ngModel]="settings.mostWords"
                   (ngModelChange)="editing.change({ mostWords: $event })"
+                  [readonly]="!session.mayKeep()"
                 />
                 words</label
               >

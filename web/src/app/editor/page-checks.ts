@@ -1,11 +1,12 @@
 import { inject, Injectable } from '@angular/core';
-import { checkWriting, isImageBody, type CheckFinding, type ContentNode, type Mend } from '@allomorph/core';
+import { checkWriting, isImageBody, type CheckFinding, type Mend } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import type { Command } from 'prosemirror-state';
 import { Lens } from '../shared/lens';
 import { TeamChecks } from '../shared/team-checks';
 import { removeBlock } from './commands';
 import { EditorLibrary } from './editor-library';
+import { contentOf } from './node-json';
 
 /** A finding at its place on the page. */
 export interface PageFinding extends CheckFinding {
@@ -21,7 +22,7 @@ export class PageChecks {
   private readonly team = inject(TeamChecks);
 
   find(doc: Node): readonly PageFinding[] {
-    const found = checkWriting(doc.toJSON() as ContentNode, this.team.settings(), {
+    const found = checkWriting(contentOf(doc), this.team.settings(), {
       language: this.lens.recipe()?.language ?? 'en',
       altOf: (key) => {
         const body = this.library.get(key)?.body;
