@@ -18,7 +18,7 @@ import { insertPublication, insertVariant, readVariants } from '../server/src/pu
 import { Analyses, buildTask } from '../server/src/threads/analyses.js';
 import { WorkPool } from '../server/src/threads/work-pool.js';
 import { writeDesign } from '../server/src/designs/designs.js';
-import { writeAxis, writeProfile } from '../server/src/variation/variation.js';
+import { writeAxis, writeProfile } from '../server/src/variation/vocabulary.js';
 import { openWorkspace } from '../server/src/workspace.js';
 import { row, spreadOf } from './measure.js';
 import { askedOf, layeredReferences, tangledReferences } from './made-up/references.js';

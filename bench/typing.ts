@@ -5,7 +5,7 @@ import { kill, spawnServer } from '../tests/support/server-process.js';
 import { Database } from '../server/src/db/database.js';
 import { insertComponents } from '../server/src/library/components.js';
 import { addPerson } from '../server/src/people/person.js';
-import { writeAxis, writeProfile } from '../server/src/variation/variation.js';
+import { writeAxis, writeProfile } from '../server/src/variation/vocabulary.js';
 import { openWorkspace } from '../server/src/workspace.js';
 import { longTopics, makeLongTopics } from './made-up/long-topics.js';
 import { axes, profileOf } from './made-up/publication.js';

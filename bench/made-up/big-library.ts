@@ -11,7 +11,7 @@ import type { Database } from '../../server/src/db/database.js';
 import { insertComponents } from '../../server/src/library/components.js';
 import { insertPublication, insertVariant, readVariants } from '../../server/src/publications/publications.js';
 import { writeDesign } from '../../server/src/designs/designs.js';
-import { writeAxis, writeProfile } from '../../server/src/variation/variation.js';
+import { writeAxis, writeProfile } from '../../server/src/variation/vocabulary.js';
 import { axes, conditions, madeUpPublication, profileOf, unnumberedSettings } from './publication.js';
 import { randomFrom } from './random.js';
 

@@ -8,6 +8,7 @@ export { referencesOfDesign, referencesOfSetting, type AssembledLook } from './a
 export * from './checks/checks.js';
 export * from './compare/compare-bodies.js';
 export * from './content/body.js';
+export * from './content/give-up-value.js';
 export * from './content/own-contents.js';
 export * from './content/held.js';
 export * from './content/duplicate.js';
@@ -84,6 +85,7 @@ export * from './variation/chosen.js';
 export * from './variation/condition-syntax.js';
 export * from './variation/decision-diagram.js';
 export * from './variation/first-plan.js';
+export * from './variation/give-up.js';
 export * from './variation/languages.js';
 export * from './variation/open-lens.js';
 export * from './variation/selector.js';

@@ -7,7 +7,7 @@ import { acceptBody } from '../../server/src/library/accept-body.js';
 import { insertComponents, saveComponent } from '../../server/src/library/components.js';
 import { addPerson } from '../../server/src/people/person.js';
 import { insertPublication, insertVariant } from '../../server/src/publications/publications.js';
-import { writeAxis, writeProfile, writeStamp } from '../../server/src/variation/variation.js';
+import { writeAxis, writeProfile, writeStamp } from '../../server/src/variation/vocabulary.js';
 import { designs } from './designs.js';
 import { publications, variants } from './publications.js';
 import { links, revised, snippets } from './snippets.js';

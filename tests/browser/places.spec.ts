@@ -1,7 +1,8 @@
+import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { lookThrough, openPlace, sheet, signIn } from './people.js';
+import { lookThrough, make, openPlace, sheet, signIn } from './people.js';
 
 test.describe('The library', () => {
   test('finds, filters, and refuses to delete what is used', async ({ page }) => {
@@ -87,10 +88,83 @@ test.describe('Variation', () => {
     await cell.click();
     await expect(cell).toHaveAccessibleName(/: out, own mark$/);
 
-    await page.getByRole('row').filter({ hasText: 'Roof' }).hover();
-    await page.getByRole('button', { name: 'Delete Roof' }).click();
-    await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
-    await expect(page.getByText(/has a condition on the value “roof”; take it out there first/)).toBeVisible();
+    await page.getByRole('button', { name: 'Move Cellular up' }).focus();
+    await page.getByRole('button', { name: 'Add a value to Link' }).click();
+    await page.getByLabel('Title').fill('Radio');
+    await page.getByRole('button', { name: 'Save' }).click();
+    const order = (): Promise<string[]> =>
+      page.getByRole('rowheader', { name: /^(Ce Cellular|Ra Radio)/ }).allInnerTexts();
+    await expect.poll(async () => (await order()).join()).toMatch(/Cellular[^]*Radio/);
+    await page
+      .getByRole('rowheader', { name: /^Ra Radio/ })
+      .dragTo(page.getByRole('rowheader', { name: /^Ce Cellular/ }), {
+        targetPosition: { x: 60, y: 2 },
+      });
+    await expect.poll(async () => (await order()).join()).toMatch(/Radio[^]*Cellular/);
+  });
+
+  test('a value is retired, or merged with everything that names it, and that is taken back', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    const axis = `deck-${randomUUID().slice(0, 8)}`;
+    const value = (key: string): object => ({ key, title: `${key} of ${axis}`, code: 'X', colour: 0, pattern: 0 });
+    await make(page, 'put', `/axes/${axis}`, {
+      key: axis,
+      title: axis,
+      values: [value('teak'), value('oak')],
+      base: 0,
+    });
+    const text = (words: string): object[] => [{ type: 'text', text: words }];
+    const { key } = await make(page, 'post', '/components', {
+      kind: 'topic',
+      title: `Care of ${axis}`,
+      body: {
+        type: 'topic',
+        content: [
+          { type: 'title', content: text(`Care of ${axis}`) },
+          { type: 'paragraph', attrs: { when: `${axis} is teak` }, content: text('Oil the teak.') },
+          { type: 'paragraph', attrs: { when: `${axis} is teak, oak` }, content: text('Sweep it.') },
+        ],
+      },
+    });
+    await page.goto('/variation');
+    const teak = page.getByRole('rowheader', { name: `teak of ${axis}` });
+    await expect(teak).toContainText('in 1');
+    await expect(page.getByRole('rowheader', { name: `oak of ${axis}` })).toContainText('in 1');
+    const ask = async (): Promise<void> => {
+      await teak.hover();
+      await page.getByRole('button', { name: `Retire or merge teak of ${axis}` }).click();
+    };
+    await ask();
+    const dialog = page.getByRole('dialog');
+    await expect(dialog).toContainText('2 conditions in 1 place are rewritten:');
+    await expect(dialog).toContainText('1 passage is only for it and goes with it: “Oil the teak.”');
+    await dialog.getByRole('button', { name: 'Retire' }).click();
+    await expect(page.getByText(`Retired “teak of ${axis}” of ${axis}.`)).toBeVisible();
+    await expect(teak).toHaveCount(0);
+    await page.goto(`/edit/${key}`);
+    await expect(sheet(page)).toContainText('Sweep it.');
+    await expect(sheet(page)).not.toContainText('Oil the teak.');
+
+    await page.goto('/variation');
+    await page.getByRole('listitem').filter({ hasText: axis }).getByRole('button', { name: 'Take back' }).click();
+    await expect(page.getByText('Taken back: everything is as it was.')).toBeVisible();
+    await expect(teak).toContainText('in 1');
+
+    // By the keyboard alone.
+    await teak.getByRole('button', { name: /^Retire or merge/ }).focus();
+    await page.keyboard.press('Enter');
+    await dialog.getByLabel('What takes its place').focus();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await expect(dialog).toContainText('Merged: each condition');
+    await expect(dialog).not.toContainText('only for it');
+    await dialog.getByRole('button', { name: 'Merge' }).press('Enter');
+    await expect(
+      page.getByText(`Merged “teak of ${axis}” of ${axis} into “oak of ${axis}”.`, { exact: true }),
+    ).toBeVisible();
+    await page.goto(`/edit/${key}`);
+    await expect(sheet(page)).toContainText('Oil the teak.');
   });
 });
 

@@ -29,6 +29,13 @@ import {
   newPublicationSchema,
   saveAxisSchema,
   saveChecksSchema,
+  givenUpSchema,
+  giveUpSchema,
+  orderAxesSchema,
+  type TakenBack,
+  type ValueGivenUp,
+  type ValueUse,
+  type VocabularyAct,
   saveStorageSchema,
   type StoredChecks,
   shipSchema,
@@ -279,6 +286,18 @@ export const routes = {
   variation: route('get', '/variation', 'reader').answers<Variation>(),
   saveAxis: route('put', '/axes/:key', 'keeper', { body: saveAxisSchema }).answers<Axis & Revised>(),
   deleteAxis: route('delete', '/axes/:key', 'keeper').answers<void>(),
+  orderAxes: route('put', '/axes', 'keeper', { body: orderAxesSchema }).answers<void>(),
+  /** In how many components each value is named. */
+  valueUses: route('get', '/values/uses', 'reader').answers<readonly ValueUse[]>(),
+  /** What retiring a value, or merging it into another one, would do. */
+  valueGivenUp: route('get', '/axes/:key/given-up', 'keeper', {
+    query: givenUpSchema,
+  }).answers<ValueGivenUp>(),
+  giveUpValue: route('post', '/axes/:key/give-up', 'keeper', {
+    body: giveUpSchema,
+  }).answers<VocabularyAct>(),
+  vocabularyActs: route('get', '/vocabulary-acts', 'keeper').answers<readonly VocabularyAct[]>(),
+  takeVocabularyActBack: route('post', '/vocabulary-acts/:id/take-back', 'keeper').answers<TakenBack>(),
   saveProfile: route('put', '/profiles/:key', 'keeper', {
     body: saveProfileSchema,
   }).answers<StoredProfile & Revised>(),

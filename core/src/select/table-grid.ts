@@ -1,5 +1,5 @@
 import { known } from '../model/known.js';
-import { columnsOf } from '../content/body.js';
+import { columnsOf, type TableColumn } from '../content/body.js';
 import { childrenOf, numberAttr, type InTree } from '../model/node.js';
 import { conditionOn } from '../variation/stamps.js';
 import type { Algebra } from './algebra.js';
@@ -84,4 +84,39 @@ export function selectGrid<S, Node extends InTree<Node>>(
     algebra.none,
   );
   return { cells, rows: begun, columns, cellSets, remains };
+}
+
+/** What stays of a table grid. */
+export interface KeptGrid<Node> {
+  readonly rows: readonly {
+    readonly row: Node;
+    readonly cells: readonly { readonly cell: Node; readonly rowspan: number; readonly colspan: number }[];
+  }[];
+  readonly columns: readonly TableColumn[];
+}
+
+/** The rows and columns of a grid that are in; cells span what stays of what they spanned. */
+export function keptGrid<Node extends InTree<Node>>(
+  grid: Node,
+  selection: GridSelection<boolean, Node>,
+): KeptGrid<Node> {
+  const { rows, columns, cells } = selection;
+  const placed = rows.map((): { cell: Node; rowspan: number; colspan: number; column: number }[] => []);
+  for (const { cell, row, column, rowspan, colspan } of cells) {
+    const keptRows = range(row, row + rowspan).filter((at) => rows[at]);
+    const keptColumns = range(column, column + colspan).filter((at) => columns[at]);
+    const [[first], [left]] = [keptRows, keptColumns];
+    if (first === undefined || left === undefined) continue;
+    placed[first]?.push({ cell, rowspan: keptRows.length, colspan: keptColumns.length, column: left });
+  }
+  return {
+    rows: childrenOf(grid).flatMap((row, at) =>
+      rows[at] ? [{ row, cells: known(placed[at]).sort((a, b) => a.column - b.column) }] : [],
+    ),
+    columns: columnsOf({ attrs: grid.attrs }).filter((_, at) => columns[at] ?? true),
+  };
+}
+
+function range(from: number, to: number): number[] {
+  return Array.from({ length: Math.max(0, to - from) }, (_, index) => from + index);
 }

@@ -26,7 +26,7 @@ import { readSource } from '../publications/read-source.js';
 import { coverageOf } from '../designs/coverage.js';
 import { designForBuild, readDesigns } from '../designs/designs.js';
 import { readFamilies } from '../designs/font-families.js';
-import { readProfiles, readStamps } from '../variation/variation.js';
+import { readProfiles, readStamps } from '../variation/vocabulary.js';
 import type { DeliverableFile } from './deliverable-file.js';
 import { BuildMemory } from './build-memory.js';
 import { keepSource, readKeptSource } from './build-source.js';

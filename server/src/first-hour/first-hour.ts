@@ -18,7 +18,7 @@ import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { createComponent, lockLibrary, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant, readVariants } from '../publications/publications.js';
-import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/variation.js';
+import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/vocabulary.js';
 
 /** The first hour: a library is made of what somebody tells of the documents that are handed over. */
 export function firstHourRoutes(router: Router, db: Database): void {

@@ -30,6 +30,7 @@ import { signInRoutes } from '../people/sign-in.js';
 import { publicationRoutes } from '../publications/publications.js';
 import { reachRoutes } from '../reach/routes.js';
 import type { Analyses } from '../threads/analyses.js';
+import { giveUpRoutes } from '../variation/give-up.js';
 import { variationRoutes } from '../variation/variation.js';
 import { healthRoutes } from './health.js';
 import { logRequests, type Logger } from './log.js';
@@ -111,6 +112,7 @@ function apiRoutes({ config, db, queue, events, analyses, secret }: AppParts): R
   checkRoutes(api, db);
   binRoutes(api, db);
   variationRoutes(api, db);
+  giveUpRoutes(api, db);
   publicationRoutes(api, db, analyses);
   compareRoutes(api, db, analyses);
   reachRoutes(api, db, analyses);

@@ -19,7 +19,7 @@ import { audit, type Actor } from '../audit/audit.js';
 import { insertComponents, takenKeys } from '../library/components.js';
 import { insertPublication, insertVariant } from '../publications/publications.js';
 import { readDesigns, writeDesign } from '../designs/designs.js';
-import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/variation.js';
+import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/vocabulary.js';
 import { readImport } from '../threads/analyses.js';
 import { isThreadLimit } from '../threads/thread-errors.js';
 import type { ImportAnswer, ImportSource } from './import-thread.js';

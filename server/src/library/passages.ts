@@ -141,16 +141,26 @@ export function replaceText(db: Database, actor: Actor, wanted: ReplaceText): Pr
 
 /** Puts components back to what they were before a change; those that were saved again since are left, and told. */
 export function takeBack(db: Database, actor: Actor, components: readonly ChangedComponent[]): Promise<ReplacedText> {
-  return changeMany(db, components, async (client, { key, before, after }) => {
-    const current = await requireComponent(client, actor.workspace, key);
-    if (current.revision !== after)
-      throw new HttpProblem(409, `“${current.title}” was saved again since: its change stays.`);
-    const [earlier] = await readRevisions(client, actor.workspace, [{ key, revision: before }]);
-    if (!earlier) throw new HttpProblem(404, `There is no revision ${before} of “${current.title}”.`);
-    const { title, body } = earlier;
-    const saved = await saveComponent(client, actor, key, { base: after, title, body });
-    return { key, before: after, after: saved.revision };
-  });
+  return changeMany(db, components, (client, component) => takeComponentBack(client, actor, component));
+}
+
+/**
+ * Puts a component back to what it was before a change, as a new revision.
+ * @throws HttpProblem where it was saved again since
+ */
+export async function takeComponentBack(
+  db: Queryable,
+  actor: Actor,
+  { key, before, after }: ChangedComponent,
+): Promise<ChangedComponent> {
+  const current = await requireComponent(db, actor.workspace, key);
+  if (current.revision !== after)
+    throw new HttpProblem(409, `“${current.title}” was saved again since: its change stays.`);
+  const [earlier] = await readRevisions(db, actor.workspace, [{ key, revision: before }]);
+  if (!earlier) throw new HttpProblem(404, `There is no revision ${before} of “${current.title}”.`);
+  const { title, body } = earlier;
+  const saved = await saveComponent(db, actor, key, { base: after, title, body });
+  return { key, before: after, after: saved.revision };
 }
 
 /** Changes components one by one in one transaction: what is refused for one is told, and left as it was. */

@@ -10,7 +10,7 @@ import type { Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
-import { readProfiles } from '../variation/variation.js';
+import { readProfiles } from '../variation/vocabulary.js';
 import { readVariants } from './publications.js';
 import { readSource } from './read-source.js';
 

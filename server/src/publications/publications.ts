@@ -58,6 +58,15 @@ export async function readPublication(
   return row && stored(row);
 }
 
+/** All publications of a workspace, by key. */
+export async function readPublications(db: Queryable, workspace: string): Promise<readonly StoredPublication[]> {
+  const { rows } = await db.query<Row>(
+    `select ${columns} from publications p where workspace = $1 and deleted_at is null order by key`,
+    [workspace],
+  );
+  return rows.map(stored);
+}
+
 async function requirePublication(db: Queryable, workspace: string, key: string): Promise<StoredPublication> {
   const publication = await readPublication(db, workspace, key);
   if (!publication) throw new HttpProblem(404, `There is no publication “${key}”.`);
@@ -89,7 +98,8 @@ export async function insertPublication(
   await audit(db, actor, 'create publication', publication.key);
 }
 
-async function savePublication(
+/** Saves a publication against the revision that was changed. */
+export async function savePublication(
   db: Queryable,
   actor: Actor,
   key: string,
@@ -225,7 +235,7 @@ export async function insertVariant(
  * Saves a recipe against the revision that was changed.
  * @throws HttpProblem 404; 409 with what there is now where somebody changed it
  */
-async function saveVariant(
+export async function saveVariant(
   db: Queryable,
   actor: Actor,
   id: string,

@@ -12,7 +12,7 @@ import {
 import type { Queryable } from '../db/database.js';
 import { readClosure } from '../library/closure.js';
 import type { KnownComponent } from '../library/components.js';
-import { readAxes, readStamps } from '../variation/variation.js';
+import { readAxes, readStamps } from '../variation/vocabulary.js';
 import { enginePublication, readPublication } from './publications.js';
 
 /** A publication with everything that it takes to build it. */

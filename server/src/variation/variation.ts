@@ -1,16 +1,18 @@
 import {
   flattenValues,
+  leavesIn,
   mostStampDerivations,
+  parseCondition,
   routes,
+  stampAxis,
   stampTarget,
-  undefinedIn,
   wayOfStamp,
   type Axis,
-  type Profile,
   type Revised,
   type Stamp,
   type StampUse,
   type StoredProfile,
+  type ValueUse,
 } from '@allomorph/core';
 import type { Router } from 'express';
 import { oneRow, type Database, type Queryable } from '../db/database.js';
@@ -19,71 +21,8 @@ import { HttpProblem } from '../http/problem.js';
 import { audit, type Actor } from '../audit/audit.js';
 import { readDesigns } from '../designs/designs.js';
 import { lockLibrary } from '../library/components.js';
-
-/** The axes of a workspace in their order. */
-export async function readAxes(db: Queryable, workspace: string): Promise<readonly Axis[]> {
-  const { rows } = await db.query<Axis>(
-    'select key, title, axis_values as values from axes where workspace = $1 and deleted_at is null order by position, key',
-    [workspace],
-  );
-  return rows;
-}
-
-/** Writes an axis; a new one comes last. */
-export async function writeAxis(db: Queryable, actor: Actor, axis: Axis): Promise<void> {
-  await db.query(
-    `insert into axes (workspace, key, title, position, axis_values)
-     values ($1, $2, $3, (select coalesce(max(position), 0) + 1 from axes where workspace = $1), $4)
-     on conflict (workspace, key) do update
-       set title = excluded.title, axis_values = excluded.axis_values, revision = axes.revision + 1`,
-    [actor.workspace, axis.key, axis.title, JSON.stringify(axis.values)],
-  );
-  await audit(db, actor, 'save axis', axis.key);
-}
-
-export async function readProfiles(db: Queryable, workspace: string): Promise<readonly StoredProfile[]> {
-  const { rows } = await db.query<StoredProfile>(
-    'select key, title, axes from profiles where workspace = $1 and deleted_at is null order by title, key',
-    [workspace],
-  );
-  return rows;
-}
-
-export async function writeProfile(
-  db: Queryable,
-  actor: Actor,
-  profile: Pick<StoredProfile, 'key' | 'title'> & Profile,
-): Promise<void> {
-  await db.query(
-    `insert into profiles (workspace, key, title, axes) values ($1, $2, $3, $4)
-     on conflict (workspace, key) do update
-       set title = excluded.title, axes = excluded.axes, revision = profiles.revision + 1`,
-    [actor.workspace, profile.key, profile.title, JSON.stringify(profile.axes)],
-  );
-  await audit(db, actor, 'save profile', profile.key);
-}
-
-const stampColumns = 'key, title, stands_on as "on", derives_from as "from", standing as "when"';
-
-/** The stamps of a workspace. */
-export async function readStamps(db: Queryable, workspace: string): Promise<readonly Stamp[]> {
-  const { rows } = await db.query<Stamp>(
-    `select ${stampColumns} from stamps where workspace = $1 and deleted_at is null order by title, key`,
-    [workspace],
-  );
-  return rows;
-}
-
-export async function writeStamp(db: Queryable, actor: Actor, { key, title, on, from, when }: Stamp): Promise<void> {
-  await db.query(
-    `insert into stamps (workspace, key, title, stands_on, derives_from, standing) values ($1, $2, $3, $4, $5, $6)
-     on conflict (workspace, key) do update
-       set title = excluded.title, stands_on = excluded.stands_on, derives_from = excluded.derives_from,
-           standing = excluded.standing, revision = stamps.revision + 1`,
-    [actor.workspace, key, title, on, from, when],
-  );
-  await audit(db, actor, 'save stamp', key);
-}
+import { allChanges, planFor } from './give-up.js';
+import { readAxes, readStamps, stampColumns, writeAxis, writeProfile, writeStamp } from './vocabulary.js';
 
 /** What of a workspace's vocabulary is saved against its revision. */
 const revised = {
@@ -170,6 +109,20 @@ export function variationRoutes(router: Router, db: Database): void {
     });
   });
 
+  serve(router, routes.orderAxes, async ({ person, body: { keys } }) => {
+    await db.transaction(async (client) => {
+      // Axes that were made meanwhile come last, in their order.
+      await client.query(
+        `update axes a set position = o.position from (
+           select key, row_number() over (order by array_position($2::text[], key) nulls last, position, key) as position
+             from axes where workspace = $1) o
+          where a.workspace = $1 and a.key = o.key`,
+        [person.workspace, keys],
+      );
+      await audit(client, actorOf(person), 'order axes', keys.join(', '));
+    });
+  });
+
   serve(router, routes.deleteAxis, async ({ person, params }) => {
     await db.transaction(async (client) => {
       await refuseLoss(client, person.workspace, { key: params.key, title: '', values: [] });
@@ -234,6 +187,8 @@ export function variationRoutes(router: Router, db: Database): void {
     });
   });
 
+  serve(router, routes.valueUses, ({ person }) => valueUses(db, person.workspace));
+
   serve(router, routes.stampUses, async ({ person }) => {
     const { rows } = await db.query<StampUse>(
       `select substr(f.target, $2) as stamp, count(distinct f.source)::integer as components
@@ -261,35 +216,46 @@ async function refuseDerivation(db: Queryable, workspace: string, stamp: Stamp):
 }
 
 /**
- * Refuses to take away values that conditions in the library still name.
- * @throws HttpProblem 409 that names the value and a component that uses it
+ * Refuses to take away values that conditions still name.
+ * @throws HttpProblem 409 that names the value and something that uses it
  */
 async function refuseLoss(db: Queryable, workspace: string, axis: Axis): Promise<void> {
   const before = (await readAxes(db, workspace)).find((each) => each.key === axis.key);
   if (!before) return;
   const kept = new Set(flattenValues(axis).map(({ value }) => value.key));
-  const lost = flattenValues(before).filter(({ value }) => !kept.has(value.key));
-  if (lost.length === 0) return;
-  const vocabulary = { axes: [axis], stamps: [] };
-  const namesLost = (when: string): string | undefined =>
-    undefinedIn(when, vocabulary).find(
-      (key) => key.axis === axis.key && lost.some(({ value }) => value.key === key.value),
-    )?.value ?? undefined;
-  for (const { title, when } of await readStamps(db, workspace)) {
-    const missing = when === null ? undefined : namesLost(when);
-    if (missing !== undefined)
-      throw new HttpProblem(
-        409,
-        `The stamp “${title}” has a standing condition on the value “${missing}”; take it out there first.`,
-      );
+  for (const { value } of flattenValues(before)) {
+    if (kept.has(value.key)) continue;
+    const [change] = allChanges(await planFor(db, workspace, { axis: axis.key, value: value.key, into: null }));
+    if (!change) continue;
+    const { kind, title } = change.named;
+    const where = kind === 'component' ? `“${title}”` : `The ${kind} “${title}”`;
+    throw new HttpProblem(
+      409,
+      `${where} has a condition on the value “${value.key}”; retire the value, or take it out there first.`,
+    );
   }
-  const { rows } = await db.query<{ title: string; when: string }>(
-    `select title, c as when from components, unnest(conditions) c where workspace = $1 and deleted_at is null`,
+}
+
+/** In how many components each value is named by a condition; those that none names are left out. */
+async function valueUses(db: Queryable, workspace: string): Promise<readonly ValueUse[]> {
+  const { rows } = await db.query<{ conditions: readonly string[] }>(
+    `select conditions from components where workspace = $1 and deleted_at is null and conditions <> '{}'`,
     [workspace],
   );
-  for (const row of rows) {
-    const missing = namesLost(row.when);
-    if (missing !== undefined)
-      throw new HttpProblem(409, `“${row.title}” has a condition on the value “${missing}”; take it out there first.`);
+  const uses = new Map<string, { axis: string; value: string; components: number }>();
+  for (const { conditions } of rows) {
+    const named = new Map<string, { axis: string; value: string }>();
+    for (const when of conditions) {
+      const parsed = parseCondition(when);
+      if (!parsed.ok) continue;
+      for (const { axis, values } of leavesIn(parsed.condition))
+        for (const value of values) named.set(`${axis}=${value}`, { axis, value });
+    }
+    for (const [key, each] of named) {
+      const use = uses.get(key) ?? { ...each, components: 0 };
+      use.components += 1;
+      uses.set(key, use);
+    }
   }
+  return [...uses.values()].filter(({ axis }) => axis !== stampAxis);
 }

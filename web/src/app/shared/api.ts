@@ -130,6 +130,14 @@ export class Api {
   saveStamp = ({ revision, ...stamp }: Stamp & Revised) =>
     this.call(routes.saveStamp, { params: { key: stamp.key }, body: { ...stamp, base: revision } });
   deleteStamp = (key: string) => this.call(routes.deleteStamp, { params: { key } });
+  orderAxes = (keys: readonly string[]) => this.call(routes.orderAxes, { body: { keys: [...keys] } });
+  valueUses = () => this.call(routes.valueUses, {});
+  valueGivenUp = (key: string, value: string, into?: string) =>
+    this.call(routes.valueGivenUp, { params: { key }, query: { value, ...(into ? { into } : {}) } });
+  giveUpValue = (key: string, body: Given<typeof routes.giveUpValue>['body']) =>
+    this.call(routes.giveUpValue, { params: { key }, body });
+  vocabularyActs = () => this.call(routes.vocabularyActs, {});
+  takeVocabularyActBack = (id: string) => this.call(routes.takeVocabularyActBack, { params: { id } });
   stampUses = () => this.call(routes.stampUses, {});
   deleteProfile = (key: string) => this.call(routes.deleteProfile, { params: { key } });
 

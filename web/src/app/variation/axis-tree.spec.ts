@@ -1,5 +1,5 @@
 import type { AxisValue } from '@allomorph/core';
-import { addValue, changeValue, removeValue } from './axis-tree';
+import { addValue, changeValue, moveValue, stepValue } from './axis-tree';
 
 const value = (key: string, ...values: AxisValue[]): AxisValue => ({
   key,
@@ -21,10 +21,26 @@ describe('The tree of an axis', () => {
     expect(keys(addValue(tree, 'd', value('e')))).toBe('a(b(c)) d(e)');
   });
 
-  it('changes and removes values at any depth, and leaves the given tree as it was', () => {
+  it('changes values at any depth, and leaves the given tree as it was', () => {
     const changed = changeValue(tree, 'c', { title: 'C!', code: 'X', colour: 2, pattern: 1 });
     expect(changed[0]?.values?.[0]?.values?.[0]).toEqual({ key: 'c', title: 'C!', code: 'X', colour: 2, pattern: 1 });
-    expect(keys(removeValue(tree, 'b'))).toBe('a d');
     expect(keys(tree)).toBe('a(b(c)) d');
+  });
+
+  it('moves a value with all below it beside or into another one', () => {
+    expect(keys(moveValue(tree, 'b', 'd', 'after'))).toBe('a d b(c)');
+    expect(keys(moveValue(tree, 'd', 'c', 'before'))).toBe('a(b(d c))');
+    expect(keys(moveValue(tree, 'c', 'd', 'into'))).toBe('a(b) d(c)');
+  });
+
+  it('lets none stand in itself', () => {
+    expect(moveValue(tree, 'a', 'c', 'into')).toBe(tree);
+    expect(moveValue(tree, 'a', 'a', 'before')).toBe(tree);
+  });
+
+  it('steps among those with the same parent, and no further', () => {
+    expect(keys(stepValue(tree, 'd', -1))).toBe('d a(b(c))');
+    expect(keys(stepValue(tree, 'a', 1))).toBe('d a(b(c))');
+    expect(stepValue(tree, 'c', 1)).toBe(tree);
   });
 });

@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { DatePipe } from '@angular/common';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import {
   flattenValues,
   freeKey,
@@ -15,7 +18,7 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
-import type { Observable } from 'rxjs';
+import { tap, type Observable } from 'rxjs';
 import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
@@ -25,7 +28,9 @@ import { saveChange } from '../shared/save-change';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
 import { Wording } from '../shared/wording';
-import { addValue, changeValue, removeValue } from './axis-tree';
+import { addValue, changeValue, moveValue, stepValue } from './axis-tree';
+import { GiveUpValue, takeActBack, type ValueAsked } from './give-up-value';
+import { OrderByDrag, type DropPlace } from './order-by-drag';
 import { RowActs, type RowAct } from './row-acts';
 import { Stamps } from './stamps';
 import { VocabularyFiles } from './vocabulary-files';
@@ -45,7 +50,19 @@ type Asked =
 @Component({
   selector: 'al-variation',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, Dialog, InputText, RowActs, Select, Stamps, VocabularyFiles],
+  imports: [
+    DatePipe,
+    FormsModule,
+    RouterLink,
+    Button,
+    Dialog,
+    GiveUpValue,
+    InputText,
+    RowActs,
+    Select,
+    Stamps,
+    VocabularyFiles,
+  ],
   templateUrl: './variation.html',
   styleUrl: './variation.css',
 })
@@ -67,6 +84,26 @@ export class VariationPlace {
   protected readonly colours = laneColours.map((colour, value) => ({ colour, value }));
   protected readonly patterns = Array.from({ length: lanePatterns }, (_, value) => value);
   protected readonly axes = computed(() => this.lens.variation().axes);
+  protected readonly givenUp = signal<ValueAsked | null>(null);
+  protected readonly order = new OrderByDrag((dragged, target, place) => {
+    const axis = this.axes().find(({ key }) => key === dragged.axis);
+    const [value, beside] = [dragged.value, target.value];
+    if (value === null || beside === null) this.orderAxes(dragged.axis, target.axis, place);
+    else if (axis) this.moveValue(axis, moveValue(axis.values, value, beside, place));
+  });
+  private readonly uses = rxResource({ params: () => this.lens.variation(), stream: () => this.api.valueUses() });
+  private readonly usesByValue = computed(
+    () =>
+      new Map(
+        (this.uses.hasValue() ? this.uses.value() : []).map((use) => [`${use.axis}=${use.value}`, use.components]),
+      ),
+  );
+  protected readonly usesAreKnown = computed(() => this.uses.hasValue());
+  private readonly readActs = rxResource({
+    params: () => (this.session.mayKeep() ? this.lens.variation() : undefined),
+    stream: () => this.api.vocabularyActs(),
+  });
+  protected readonly acts = computed(() => (this.readActs.hasValue() ? this.readActs.value() : []));
   protected readonly findProfile = addressState('profile');
   protected readonly findValue = addressState('value');
   private readonly allProfiles = computed(() => this.lens.variation().profiles);
@@ -136,6 +173,8 @@ export class VariationPlace {
         act: () => this.asked.set({ kind: 'value', axis, parent: null }),
       },
       { icon: 'pencil', text: `Rename ${title}`, act: () => this.asked.set({ kind: 'change axis', axis }) },
+      { icon: 'arrow-up', text: `Move ${title} up`, act: () => this.stepAxis(axis, -1) },
+      { icon: 'arrow-down', text: `Move ${title} down`, act: () => this.stepAxis(axis, 1) },
       { icon: 'trash', text: `Delete ${title}`, act: () => this.removeAxis(axis) },
     ];
   }
@@ -149,7 +188,9 @@ export class VariationPlace {
         act: () => this.asked.set({ kind: 'value', axis, parent: key }),
       },
       { icon: 'pencil', text: `Change ${title}`, act: () => this.asked.set({ kind: 'change value', axis, value }) },
-      { icon: 'trash', text: `Delete ${title}`, act: () => this.removeValue(axis, value) },
+      { icon: 'arrow-up', text: `Move ${title} up`, act: () => this.stepValue(axis, key, -1) },
+      { icon: 'arrow-down', text: `Move ${title} down`, act: () => this.stepValue(axis, key, 1) },
+      { icon: 'trash', text: `Retire or merge ${title}`, act: () => this.givenUp.set({ axis, value }) },
     ];
   }
 
@@ -212,6 +253,14 @@ export class VariationPlace {
     this.keep(this.request(asked, title));
   }
 
+  protected usesOf(axis: Axis, value: AxisValue): number {
+    return this.usesByValue().get(`${axis.key}=${value.key}`) ?? 0;
+  }
+
+  protected takeBack(id: string): void {
+    takeActBack(this.api, this.notices, id, () => this.refresh());
+  }
+
   private removeAxis(axis: Axis): void {
     this.deletion.toBin(
       'axis',
@@ -222,13 +271,38 @@ export class VariationPlace {
     );
   }
 
-  private removeValue(axis: KeptAxis, value: AxisValue): void {
-    this.deletion.ask(
-      `Delete the value “${value.title}”?`,
-      'Refused as long as a condition in the library names it.',
-      () => this.changeAxis(axis, (each) => ({ ...each, values: removeValue(each.values, value.key) })),
-      () => this.refresh(),
+  private stepAxis({ key }: Axis, step: -1 | 1): void {
+    const keys = this.axes().map((axis) => axis.key);
+    const beside = keys[keys.indexOf(key) + step];
+    if (beside !== undefined) this.orderAxes(key, beside, step < 0 ? 'before' : 'after');
+  }
+
+  private orderAxes(key: string, beside: string, place: DropPlace): void {
+    const rest = this.axes()
+      .map((axis) => axis.key)
+      .filter((each) => each !== key);
+    rest.splice(rest.indexOf(beside) + (place === 'before' ? 0 : 1), 0, key);
+    this.keep(this.api.orderAxes(rest));
+  }
+
+  /** Where a value stands says what it inherits: moving one can be undone at once. */
+  private moveValue(axis: KeptAxis, values: readonly AxisValue[]): void {
+    if (values === axis.values) return;
+    const put = (kept: KeptAxis, order: readonly AxisValue[]): Observable<KeptAxis> =>
+      this.changeAxis(kept, (each) => ({ ...each, values: [...order] }));
+    this.keep(
+      put(axis, values).pipe(
+        tap((saved) =>
+          this.notices.undoable(`The values of “${axis.title}” are in another order.`, () =>
+            this.keep(put(saved, axis.values)),
+          ),
+        ),
+      ),
     );
+  }
+
+  private stepValue(axis: KeptAxis, key: string, step: -1 | 1): void {
+    this.moveValue(axis, stepValue(axis.values, key, step));
   }
 
   private removeProfile(profile: StoredProfile): void {
@@ -320,7 +394,7 @@ export class VariationPlace {
     });
   }
 
-  private refresh(): void {
+  protected refresh(): void {
     this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
   }
 
