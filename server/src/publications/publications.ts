@@ -163,8 +163,8 @@ function refuseBadEntries(entries: readonly OutlineEntry[]): void {
   for (const { entry } of flattenEntries(entries)) {
     if (seen.has(entry.id)) throw new HttpProblem(422, `Two entries have the id “${entry.id}”.`);
     seen.add(entry.id);
-    if (entry.topic === undefined && entry.publication === undefined) {
-      throw new HttpProblem(422, 'An entry needs a topic or a publication.');
+    if (entry.topic === undefined && entry.publication === undefined && !entry.title?.trim()) {
+      throw new HttpProblem(422, 'An entry needs a topic, a publication or a heading.');
     }
     refuseBadValues(entry.values ?? {});
   }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { editorKeys, wayOutKeys } from '../editor/editor-keys';
 import { typedSigns } from '../editor/typed-signs';
-import { outlineKeys } from '../publications/outline-keys';
+import { outlineEdits, outlineKeys } from '../publications/outline-keys';
 import { Bindings, everywhereKeys, keyText, type EverywhereKey, type KeyBinding } from '../shared/bindings';
 
 /** All keys, from the tables by which they work. */
@@ -57,7 +57,10 @@ export class KeyList {
         })),
       },
       { title: 'In the text', keys: [...Object.values(editorKeys).flat(), ...typedSigns, ...wayOutKeys] },
-      { title: 'In an outline, on the chosen entry', keys: Object.values(outlineKeys) },
+      {
+        title: 'In an outline, on the picked entries',
+        keys: [...Object.values(outlineKeys), ...Object.values(outlineEdits)],
+      },
     ],
   );
 }

@@ -15,7 +15,9 @@ import {
 } from '@angular/core';
 import type { OutlineEntry } from '@allomorph/core';
 import { LaneChips } from '../shared/lane-chips';
-import { dropEntry, entriesAbove, outlineRows, type DropPlace, type OutlineRow } from './outline-rows';
+import { dropEntries, type DropPlace } from './outline';
+import { draggedTopics, topicsType } from './outline-clipboard';
+import { entriesAbove, outlineRows, type OutlineRow } from './outline-rows';
 
 /** A column of the grid: a variant. */
 export interface GridColumn {
@@ -62,8 +64,17 @@ export class OutlineGrid {
   readonly ownConditions = input<Readonly<Record<string, string>>>({});
   readonly editable = input(false);
   readonly chosen = model<string | null>(null);
-  readonly changed = output<readonly OutlineEntry[]>();
+  /** All that are picked, the chosen one among them. */
+  readonly picked = model<ReadonlySet<string>>(new Set());
+  /** Entries were dragged to another place. */
+  readonly dragged = output<readonly OutlineEntry[]>();
   readonly removed = output<void>();
+  /** Topics were dragged here from a list. */
+  readonly droppedTopics = output<{
+    readonly topics: readonly string[];
+    readonly target: string;
+    readonly place: DropPlace;
+  }>();
 
   protected readonly folded = signal<ReadonlySet<string>>(new Set());
   protected readonly rows = computed(() => outlineRows(this.entries(), this.folded()));
@@ -103,7 +114,9 @@ export class OutlineGrid {
     return groups.filter(({ title }) => title !== '');
   });
   protected readonly drop = signal<{ readonly target: string; readonly place: DropPlace } | null>(null);
-  private dragged: string | null = null;
+  private readonly isDragged = signal(false);
+  /** Where a range of picked entries begins. */
+  private anchor: string | null = null;
 
   constructor() {
     const destroyed = inject(DestroyRef);
@@ -153,7 +166,51 @@ export class OutlineGrid {
     this.folded.set(folded);
   }
 
+  /** A press picks one entry, a range with Shift, one more or less with Ctrl or Cmd. */
+  protected pressed(event: MouseEvent, { id }: OutlineEntry): void {
+    if (event.button !== 0) return;
+    if (event.shiftKey) {
+      event.preventDefault();
+      this.frame().nativeElement.focus();
+      this.pickTo(id);
+    } else if (event.ctrlKey || event.metaKey) {
+      const picked = new Set(this.picked());
+      if (!picked.delete(id)) picked.add(id);
+      this.anchor = id;
+      this.chosen.set(picked.has(id) ? id : ([...picked].at(-1) ?? null));
+      this.picked.set(picked);
+    } else if (!this.picked().has(id)) this.pick(id);
+  }
+
+  /** What was picked stays picked while it is dragged; a click picks one of it. */
+  protected clicked(event: MouseEvent, { id }: OutlineEntry): void {
+    if (!event.shiftKey && !event.ctrlKey && !event.metaKey) this.pick(id);
+  }
+
+  private pick(id: string | null): void {
+    this.anchor = id;
+    this.chosen.set(id);
+    this.picked.set(new Set(id === null ? [] : [id]));
+  }
+
+  /** Picks all from where the range begins to an entry. */
+  private pickTo(id: string): void {
+    const rows = this.rows().map(({ entry }) => entry.id);
+    const from = rows.indexOf(this.anchor ?? this.chosen() ?? id);
+    const to = rows.indexOf(id);
+    this.anchor = rows[from] ?? id;
+    this.chosen.set(id);
+    this.picked.set(new Set(rows.slice(Math.min(from, to), Math.max(from, to) + 1)));
+  }
+
   protected key(event: KeyboardEvent): void {
+    if ((event.ctrlKey || event.metaKey) && !event.altKey && event.key.toLowerCase() === 'a') {
+      event.preventDefault();
+      const all = this.rows().map(({ entry }) => entry.id);
+      if (!all.includes(this.chosen() ?? '')) this.chosen.set(all[0] ?? null);
+      this.picked.set(new Set(all));
+      return;
+    }
     if (event.altKey || event.ctrlKey || event.metaKey) return;
     const rows = this.rows();
     const at = rows.findIndex(({ entry }) => entry.id === this.chosen());
@@ -168,25 +225,30 @@ export class OutlineGrid {
     };
     const row = rows[at];
     const next = to[event.key];
-    if (next !== undefined) this.chosen.set(rows[Math.max(0, Math.min(rows.length - 1, next))]?.entry.id ?? null);
-    else if (event.key === 'ArrowRight' && row?.hasEntries && !row.isOpen) this.turn(row);
-    else if (event.key === 'ArrowRight' && row?.isOpen) this.chosen.set(rows[at + 1]?.entry.id ?? null);
+    if (next !== undefined) {
+      const id = rows[Math.max(0, Math.min(rows.length - 1, next))]?.entry.id ?? null;
+      if (event.shiftKey && id !== null) this.pickTo(id);
+      else this.pick(id);
+    } else if (event.key === 'ArrowRight' && row?.hasEntries && !row.isOpen) this.turn(row);
+    else if (event.key === 'ArrowRight' && row?.isOpen) this.pick(rows[at + 1]?.entry.id ?? null);
     else if (event.key === 'ArrowLeft' && row?.isOpen) this.turn(row);
     else if (event.key === 'ArrowLeft' && row)
-      this.chosen.set(entriesAbove(this.entries(), row.entry.id).at(-1) ?? row.entry.id);
+      this.pick(entriesAbove(this.entries(), row.entry.id).at(-1) ?? row.entry.id);
     else if (event.key === 'Delete' && row && this.editable()) this.removed.emit();
     else return;
     event.preventDefault();
   }
 
   protected dragBegins(event: DragEvent, entry: OutlineEntry): void {
-    this.dragged = entry.id;
+    if (!this.picked().has(entry.id)) this.pick(entry.id);
+    this.isDragged.set(true);
     event.dataTransfer?.setData('text/plain', this.titleOf()(entry));
     if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move';
   }
 
   protected dragOver(event: DragEvent, entry: OutlineEntry): void {
-    if (this.dragged === null) return;
+    const isOffered = this.editable() && (event.dataTransfer?.types.includes(topicsType) ?? false);
+    if (!this.isDragged() && !isOffered) return;
     event.preventDefault();
     const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
     const share = (event.clientY - box.top) / box.height;
@@ -197,15 +259,18 @@ export class OutlineGrid {
 
   protected dropped(event: DragEvent): void {
     event.preventDefault();
-    const [id, drop] = [this.dragged, this.drop()];
+    const [isDragged, drop, topics] = [this.isDragged(), this.drop(), draggedTopics(event.dataTransfer)];
     this.dragEnds();
-    if (id === null || !drop) return;
-    const entries = dropEntry(this.entries(), id, drop.target, drop.place);
-    if (entries !== this.entries()) this.changed.emit(entries);
+    if (!drop) return;
+    if (topics) this.droppedTopics.emit({ topics, ...drop });
+    else if (isDragged) {
+      const entries = dropEntries(this.entries(), this.picked(), drop.target, drop.place);
+      if (entries !== this.entries()) this.dragged.emit(entries);
+    }
   }
 
   protected dragEnds(): void {
-    this.dragged = null;
+    this.isDragged.set(false);
     this.drop.set(null);
   }
 

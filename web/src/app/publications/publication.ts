@@ -54,7 +54,20 @@ import { Wording } from '../shared/wording';
 import type { HoldsWork } from '../shared/unsaved.guard';
 import { OutlineGrid, type GridCell, type GridColumn } from './outline-grid';
 import { TopicOffer } from './topic-offer';
-import { addEntry, changeEntry, freshEntryId, moveEntry, removeEntry, type EntryMove } from './outline';
+import {
+  addEntries,
+  changeEntries,
+  cutEntries,
+  moveEntries,
+  pickedEntries,
+  putEntries,
+  removeEntries,
+  withFreshIds,
+  type DropPlace,
+  type EntryMove,
+} from './outline';
+import { entriesOnClipboard, putOnClipboard } from './outline-clipboard';
+import { OutlineHistory } from './outline-history';
 import { OutlineKeys } from './outline-keys';
 import { ValuesEditor } from './values-editor';
 import { ImportNotes } from './import-notes';
@@ -141,6 +154,13 @@ export class PublicationPlace implements HoldsWork {
   /** The entry that is chosen, in the address. */
   private readonly entryState = addressState('entry');
   protected readonly chosenId = computed(() => this.entryState.value() || null);
+  /** The entries that are picked; acts are for all of them. */
+  protected readonly picked = signal<ReadonlySet<string>>(new Set());
+  protected readonly pickedNow = computed<ReadonlySet<string>>(() => {
+    const [chosen, picked] = [this.chosenId(), this.picked()];
+    return chosen === null || picked.has(chosen) ? picked : new Set([chosen]);
+  });
+  protected readonly history = new OutlineHistory();
   protected readonly sideOpen = signal(false);
   private readonly grid = viewChild(OutlineGrid);
   protected readonly asked = signal<{ variant: StoredVariant | null } | null>(null);
@@ -164,9 +184,9 @@ export class PublicationPlace implements HoldsWork {
     { label: 'By language', value: 'language' },
   ];
   /** The ids of the variants that are picked; none: all. */
-  protected readonly picked = addressState('columns');
-  protected readonly pickedIds = computed(() =>
-    this.picked
+  protected readonly shownColumns = addressState('columns');
+  protected readonly shownColumnIds = computed(() =>
+    this.shownColumns
       .value()
       .split(' ')
       .filter((id) => id !== ''),
@@ -174,7 +194,7 @@ export class PublicationPlace implements HoldsWork {
   protected readonly variantChoices = computed(() => this.variants().map(({ id, title }) => ({ id, title })));
   protected readonly columns = computed<readonly GridColumn[]>(() => {
     const wanted = this.findVariant.value().trim().toLowerCase();
-    const picked = new Set(this.pickedIds());
+    const picked = new Set(this.shownColumnIds());
     const by = this.groupBy.value();
     return this.variants()
       .filter(({ id, title }) => (picked.size === 0 || picked.has(id)) && title.toLowerCase().includes(wanted))
@@ -335,40 +355,113 @@ export class PublicationPlace implements HoldsWork {
 
   protected choose(id: string | null): void {
     this.entryState.set(id ?? '');
+    this.picked.set(new Set(id === null ? [] : [id]));
   }
 
-  protected add(target: { readonly topic: string } | { readonly publication: string }): void {
-    const entries = this.entries();
-    const id = freshEntryId(entries);
-    this.setEntries(addEntry(entries, this.chosenId(), { id, ...target }));
-    this.choose(id);
+  protected add(target: Omit<OutlineEntry, 'id'>): void {
+    this.put('Add an entry', [{ id: '', ...target }]);
   }
 
   /** Adds several topics behind the last entry; the list that they were chosen from stays. */
   protected addMany(topics: readonly string[]): void {
-    let entries = this.entries();
-    for (const topic of topics) entries = addEntry(entries, null, { id: freshEntryId(entries), topic });
-    this.setEntries(entries);
+    const added = withFreshIds(
+      topics.map((topic) => ({ id: '', topic })),
+      this.entries(),
+    );
+    this.setEntries(`Add ${this.entryCount(added.length)}`, addEntries(this.entries(), null, added));
+  }
+
+  protected dropTopics(dropped: {
+    readonly topics: readonly string[];
+    readonly target: string;
+    readonly place: DropPlace;
+  }): void {
+    const added = withFreshIds(
+      dropped.topics.map((topic) => ({ id: '', topic })),
+      this.entries(),
+    );
+    this.setEntries(
+      `Add ${this.entryCount(added.length)}`,
+      putEntries(this.entries(), added, dropped.target, dropped.place),
+    );
   }
 
   protected change(change: Partial<OutlineEntry>): void {
-    const id = this.chosenId();
-    if (id !== null) this.setEntries(changeEntry(this.entries(), id, change));
+    const picked = this.pickedNow();
+    if (picked.size === 0) return;
+    const what = 'title' in change ? 'Title' : 'role' in change ? 'Role' : 'when' in change ? 'Condition' : 'Values';
+    this.setEntries(`${what} of ${this.entryCount(picked.size)}`, changeEntries(this.entries(), picked, change));
+  }
+
+  protected isHeading({ topic, publication }: OutlineEntry): boolean {
+    return topic === undefined && publication === undefined;
+  }
+
+  /** A heading keeps its last sign: without a title it would be nothing. */
+  protected retitleEntry(entry: OutlineEntry, title: string): void {
+    if (title.trim() !== '' || !this.isHeading(entry)) this.change({ title: title || null });
   }
 
   protected move(to: EntryMove): void {
-    const id = this.chosenId();
-    if (id === null || !this.session.mayOutline()) return;
-    this.setEntries(moveEntry(this.entries(), id, to));
+    if (!this.session.mayOutline()) return;
+    const picked = this.pickedNow();
+    const moved = moveEntries(this.entries(), picked, to);
+    if (moved !== this.entries()) this.setEntries(`Move ${this.entryCount(picked.size)}`, moved);
     // The next key moves it on.
     this.grid()?.focus();
   }
 
   protected remove(): void {
-    const id = this.chosenId();
-    if (id === null) return;
-    this.setEntries(removeEntry(this.entries(), id));
+    const picked = this.pickedNow();
+    if (picked.size === 0) return;
+    this.setEntries(`Take out ${this.entryCount(picked.size)}`, removeEntries(this.entries(), picked));
     this.choose(null);
+  }
+
+  protected copy(event: ClipboardEvent): void {
+    const entries = pickedEntries(this.entries(), this.pickedNow());
+    if (entries.length === 0 || !event.clipboardData) return;
+    event.preventDefault();
+    putOnClipboard(event.clipboardData, entries, this.titleOf());
+    if (event.type !== 'cut' || !this.session.mayOutline()) return;
+    this.setEntries(`Cut ${this.entryCount(entries.length)}`, cutEntries(this.entries(), this.pickedNow()));
+    this.choose(null);
+  }
+
+  protected paste(event: ClipboardEvent): void {
+    const entries = event.clipboardData ? entriesOnClipboard(event.clipboardData) : [];
+    if (entries.length === 0 || !this.session.mayOutline()) return;
+    event.preventDefault();
+    this.put(`Paste ${this.entryCount(entries.length)}`, entries);
+    this.grid()?.focus();
+  }
+
+  protected undo(): void {
+    this.showEntries(this.history.undo(this.entries()));
+  }
+
+  protected redo(): void {
+    this.showEntries(this.history.redo(this.entries()));
+  }
+
+  /** Puts entries behind the last picked one, or at the end, and picks them. */
+  private put(what: string, entries: readonly OutlineEntry[]): void {
+    const added = withFreshIds(entries, this.entries());
+    const last = pickedEntries(this.entries(), this.pickedNow()).at(-1);
+    this.setEntries(what, addEntries(this.entries(), last?.id ?? null, added));
+    this.choose(added[0]?.id ?? null);
+    this.picked.set(new Set(added.map(({ id }) => id)));
+  }
+
+  protected entryCount(count: number): string {
+    return this.wording.count(count, 'entry', 'entries');
+  }
+
+  private showEntries(entries: readonly OutlineEntry[] | null): void {
+    if (entries) this.patch({ entries });
+    const there = new Set(flattenEntries(this.entries()).map(({ entry }) => entry.id));
+    if (!there.has(this.chosenId() ?? '')) this.choose(null);
+    this.grid()?.focus();
   }
 
   protected retitle(title: string): void {
@@ -438,7 +531,9 @@ export class PublicationPlace implements HoldsWork {
     this.findingsShown.update((count) => count + findingsAtOnce);
   }
 
-  protected setEntries(entries: readonly OutlineEntry[]): void {
+  /** @param what said by the button that undoes it */
+  protected setEntries(what: string, entries: readonly OutlineEntry[]): void {
+    this.history.keep(what, this.entries(), entries);
     this.patch({ entries });
   }
 

@@ -13,6 +13,7 @@ import { More } from '../shared/more';
 import { Notices } from '../shared/notices';
 import { Paged } from '../shared/paged';
 import { Wording } from '../shared/wording';
+import { topicsType } from './outline-clipboard';
 
 /** Topics and publications to put into an outline, found on the server. */
 @Component({
@@ -49,7 +50,7 @@ import { Wording } from '../shared/wording';
         </li>
       }
       @for (row of topics.items(); track row.key) {
-        <li>
+        <li [draggable]="mayAdd()" (dragstart)="dragBegins($event, row)">
           @if (mayAdd()) {
             <input
               type="checkbox"
@@ -90,6 +91,16 @@ import { Wording } from '../shared/wording';
         }
         @if (newTitle(); as title) {
           <button type="button" class="act" [disabled]="making()" (click)="make(title)">New topic “{{ title }}”</button>
+        }
+        @if (find.value().trim(); as title) {
+          <button
+            type="button"
+            class="act"
+            title="An entry without a topic, for what stands below it"
+            (click)="addHeading(title)"
+          >
+            Heading “{{ title }}”
+          </button>
         }
       </p>
     }
@@ -159,7 +170,8 @@ export class TopicOffer {
   /** The keys of topics that stand in it. */
   readonly used = input.required<ReadonlySet<string>>();
   readonly mayAdd = input(false);
-  readonly added = output<{ readonly topic: string } | { readonly publication: string }>();
+  /** A topic, another publication, or only a heading. */
+  readonly added = output<{ readonly topic: string } | { readonly publication: string } | { readonly title: string }>();
   /** Several topics, in the order in which they are to stand. */
   readonly addedMany = output<readonly string[]>();
 
@@ -192,6 +204,19 @@ export class TopicOffer {
       if (!after.delete(key)) after.add(key);
       return after;
     });
+  }
+
+  protected addHeading(title: string): void {
+    this.find.set('');
+    this.added.emit({ title });
+  }
+
+  /** What is ticked is dragged together. */
+  protected dragBegins(event: DragEvent, { key, title }: ComponentRow): void {
+    const topics = this.ticked().has(key) ? [...this.ticked()] : [key];
+    event.dataTransfer?.setData(topicsType, JSON.stringify(topics));
+    event.dataTransfer?.setData('text/plain', title);
+    if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
   }
 
   protected addTicked(): void {

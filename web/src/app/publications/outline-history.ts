@@ -1,0 +1,58 @@
+import { signal } from '@angular/core';
+import type { OutlineEntry } from '@allomorph/core';
+
+interface Act {
+  readonly what: string;
+  readonly before: readonly OutlineEntry[];
+  readonly after: readonly OutlineEntry[];
+}
+
+const mostKept = 200;
+const isSame = (a: readonly OutlineEntry[], b: readonly OutlineEntry[]): boolean =>
+  a === b || JSON.stringify(a) === JSON.stringify(b);
+
+/** What was done to an outline, to be undone and done again. What somebody else changed meanwhile is never taken back. */
+export class OutlineHistory {
+  private readonly done = signal<readonly Act[]>([]);
+  private readonly undone = signal<readonly Act[]>([]);
+
+  /** What the next undo or redo is about; empty: there is nothing. */
+  readonly undoes = (): string => this.done().at(-1)?.what ?? '';
+  readonly redoes = (): string => this.undone().at(-1)?.what ?? '';
+
+  keep(what: string, before: readonly OutlineEntry[], after: readonly OutlineEntry[]): void {
+    const acts = this.done();
+    const last = acts.at(-1);
+    // Typing a title is one act, however many keys it takes.
+    const joins = last?.what === what && last.after === before && what.startsWith('Title');
+    this.done.set(
+      [...(joins ? acts.slice(0, -1) : acts), { what, before: joins ? last.before : before, after }].slice(-mostKept),
+    );
+    this.undone.set([]);
+  }
+
+  /** The outline before the last act; null where there is none, or the outline is another one by now. */
+  undo(now: readonly OutlineEntry[]): readonly OutlineEntry[] | null {
+    const act = this.done().at(-1);
+    if (!act) return null;
+    if (!isSame(act.after, now)) return this.forget();
+    this.done.update((acts) => acts.slice(0, -1));
+    this.undone.update((acts) => [...acts, act]);
+    return act.before;
+  }
+
+  redo(now: readonly OutlineEntry[]): readonly OutlineEntry[] | null {
+    const act = this.undone().at(-1);
+    if (!act) return null;
+    if (!isSame(act.before, now)) return this.forget();
+    this.undone.update((acts) => acts.slice(0, -1));
+    this.done.update((acts) => [...acts, act]);
+    return act.after;
+  }
+
+  forget(): null {
+    this.done.set([]);
+    this.undone.set([]);
+    return null;
+  }
+}
