@@ -182,8 +182,8 @@ export class OutlineGrid {
     } else if (!this.picked().has(id)) this.pick(id);
   }
 
-  /** What was picked stays picked while it is dragged; a click picks one of it. */
-  protected clicked(event: MouseEvent, { id }: OutlineEntry): void {
+  /** What was picked stays picked while it is dragged; where it is not, one of it is picked. */
+  protected released(event: MouseEvent, { id }: OutlineEntry): void {
     if (!event.shiftKey && !event.ctrlKey && !event.metaKey) this.pick(id);
   }
 

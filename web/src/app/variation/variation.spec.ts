@@ -17,6 +17,10 @@ describe('Variation', () => {
     TestBed.inject(Lens).variants.set([testVariant]);
     fixture = TestBed.createComponent(VariationPlace);
     host = fixture.nativeElement as HTMLElement;
+    fixture.detectChanges();
+    TestBed.tick();
+    server.expectOne('/api/values/uses').flush([{ axis: 'product', value: 'two', components: 3 }]);
+    if (role === 'keeper') server.expectOne('/api/vocabulary-acts').flush([]);
     await fixture.whenStable();
   };
   const cell = (name: string): HTMLButtonElement => {
@@ -40,6 +44,16 @@ describe('Variation', () => {
       each.textContent?.replace(/\s+/g, ' ').trim(),
     );
     expect(heads).toEqual([jasmine.stringContaining('0 variants'), jasmine.stringContaining('1 variant')]);
+  });
+
+  it('says how much of the library names each value', async () => {
+    await open('writer');
+    const uses = (key: string): string | undefined =>
+      [...host.querySelectorAll('th')]
+        .find((each) => each.querySelector('.mono')?.textContent === key)
+        ?.querySelector('.uses')
+        ?.textContent?.trim();
+    expect([uses('two'), uses('four')]).toEqual(['in 3', 'never named']);
   });
 
   it('turns a mark from in to out to none', async () => {
