@@ -102,6 +102,12 @@ export const structures: readonly Structure[] = [
     command: makeChoice,
   },
   {
+    title: 'Video or audio',
+    words: 'recording film sound media transcript poster',
+    purpose: 'a recording at an address, with its transcript',
+    command: insertBlock(() => nodeType('media').create(null, paragraph())),
+  },
+  {
     title: 'Slot',
     words: 'collection tips rotate snippets tags',
     purpose: 'a snippet of a collection, chosen by rule',

@@ -30,7 +30,8 @@ import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, type Lan
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { Viewport } from '../shared/viewport';
-import { drawLeaf, type Drawing } from './draw-content';
+import { mediaView } from './media-view';
+import { drawLeaf, drawMediaHead, type Drawing } from './draw-content';
 import { EditorLibrary } from './editor-library';
 import { editingState } from './editing-state';
 import { lensKey, outOnPage } from './lens-plugin';
@@ -244,7 +245,10 @@ export class ContentEditor {
       state: this.freshState(this.body()),
       editable: () => this.editable(),
       attributes: { 'aria-label': this.label(), role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
-      nodeViews: Object.fromEntries(drawnTypes.map((name) => [name, (node: Node) => this.leafView(node)])),
+      nodeViews: {
+        ...Object.fromEntries(drawnTypes.map((name) => [name, (node: Node) => this.leafView(node)])),
+        media: (node) => mediaView(node, (each) => drawMediaHead(each, this.drawing()), this.redraws),
+      },
       dispatchTransaction: (transaction) => {
         const state = view.state.apply(transaction);
         view.updateState(state);

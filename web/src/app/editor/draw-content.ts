@@ -14,6 +14,7 @@ import {
   type Selector,
 } from '@allomorph/core';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
+import { mediaSpec } from './media-view';
 import type { LensMode } from '../shared/lens';
 import { imageAddress } from '../shared/image-address';
 import { takenBranch } from './taken-branch';
@@ -100,17 +101,39 @@ function drawReference(node: Node, { library, own }: Drawing): HTMLElement {
   return leaf('reference', form === 'text' && text ? text : title, `Cross-reference to “${title}”, form: ${form}`);
 }
 
-function drawPicture(node: Node, { library, selector }: Drawing): HTMLElement {
-  const key = String(node.attrs['component']);
+/** What a recording is, where it is found, and the picture that stands for it. */
+export function drawMediaHead(node: Node, drawing: Drawing): HTMLElement {
+  const { medium, address, poster } = node.attrs as { medium: string; address: string; poster: string | null };
+  const head = document.createElement('div');
+  head.className = 'media-head';
+  head.contentEditable = 'false';
+  const what = document.createElement('b');
+  what.textContent = medium === 'audio' ? 'Audio' : 'Video';
+  const where = document.createElement('span');
+  where.textContent = address === '' ? 'no address yet: say beside the page where it is found' : address;
+  where.className = address === '' ? 'missing' : 'address';
+  head.append(what, where);
+  if (medium === 'video' && poster) head.append(drawImage(poster, drawing));
+  return head;
+}
+
+function drawPicture(node: Node, drawing: Drawing): HTMLElement {
+  const element = drawImage(String(node.attrs['component']), drawing);
+  const alt: unknown = node.attrs['alt'];
+  if (typeof alt === 'string' && element instanceof HTMLImageElement) element.alt = alt;
+  const width: unknown = node.attrs['width'];
+  if (typeof width === 'number') element.style.width = `${width}%`;
+  return element;
+}
+
+function drawImage(key: string, { library, selector }: Drawing): HTMLElement {
   const image = library.get(key);
   if (!image || image.kind !== 'image') return leaf('missing', `[${key}]`, 'This image does not exist.');
   const { body } = image;
   const element = document.createElement('img');
   element.src = imageAddress(selector ? chosenImage(body, (when) => selector.holds(when)) : body.file);
-  element.alt = (node.attrs['alt'] as string | null) ?? body.alt;
+  element.alt = body.alt;
   element.title = `Image “${image.title}”`;
-  const width: unknown = node.attrs['width'];
-  if (typeof width === 'number') element.style.width = `${width}%`;
   return element;
 }
 
@@ -246,7 +269,10 @@ function serializerFor(drawing: Drawing, stack: readonly string[]): DOMSerialize
   const nodes = DOMSerializer.nodesFromSchema(contentSchema);
   const own: Record<string, (node: Node) => DOMOutputSpec> = {};
   for (const [name, draw] of Object.entries(nodes)) {
-    own[name] = (node) => drawLeaf(node, drawing, stack) ?? draw(node);
+    own[name] =
+      name === 'media'
+        ? (node) => mediaSpec(node, drawMediaHead(node, drawing))
+        : (node) => drawLeaf(node, drawing, stack) ?? draw(node);
   }
   return new DOMSerializer(own, DOMSerializer.marksFromSchema(contentSchema));
 }

@@ -80,6 +80,7 @@ import { SourceDialog } from './source-dialog';
 import { menuForVariables, menuToRefer } from './typed-signs';
 import { VariablePanel } from './variable-panel';
 import { PlacedPanel } from './placed-panel';
+import { MediaPanel } from './media-panel';
 import { PicturePanel } from './picture-panel';
 import { PlacementPanel } from './placement-panel';
 import { ReferencePanel, type ReferenceTarget } from './reference-panel';
@@ -128,6 +129,7 @@ interface SelectedNode {
     MarkBar,
     SnippetDialog,
     TwoVersions,
+    MediaPanel,
     PicturePanel,
     PlacementPanel,
     PlainComponentForm,
@@ -219,6 +221,13 @@ export class EditorPlace implements HoldsWork {
   protected readonly formula = computed(() => this.selectedOf('formula', 'display_formula'));
   protected readonly slot = computed(() => this.selectedOf('slot'));
   protected readonly picture = computed(() => this.selectedOf('picture', 'image'));
+  /** The recording that is selected, or in whose transcript the cursor stands. */
+  protected readonly media = computed<SelectedNode | null>(() => {
+    const $from = this.editor()?.state()?.selection.$from;
+    const depth = $from ? depthOf($from, 'media') : -1;
+    if (!$from || depth < 0) return this.selectedOf('media');
+    return { node: $from.node(depth), position: $from.before(depth) };
+  });
   protected readonly editorState = computed(() => this.editor()?.state() ?? null);
   protected readonly inTable = computed(() => {
     const state = this.editor()?.state();
@@ -450,6 +459,18 @@ export class EditorPlace implements HoldsWork {
   /** Changes what a panel shows, wherever the cursor went meanwhile. */
   protected changeSelected(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
     this.run(alter(selected, change));
+  }
+
+  /** Changes the block around the cursor, which stays where it is. */
+  protected changeAround({ node, position }: SelectedNode, change: Readonly<Record<string, unknown>>): void {
+    this.runBeside((state, dispatch) => {
+      const now = state.doc.nodeAt(position);
+      if (now?.type !== node.type) return false;
+      const { tr } = state;
+      for (const [name, value] of Object.entries(change)) tr.setNodeAttribute(position, name, value);
+      dispatch?.(tr);
+      return true;
+    });
   }
 
   /** Writes the source of a formula while the keyboard stays in its panel, whatever was written of it a moment ago. */
