@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { draftWith, elsewhere, make, newTopic, save, sheet, signIn } from './people.js';
+import { draftWith, elsewhere, insert, make, newTopic, save, sheet, signIn } from './people.js';
 
 /** Opens a topic of one's own and writes behind its paragraph. */
 async function writeIn(page: Page, key: string, words: string): Promise<void> {
@@ -253,4 +253,30 @@ test.describe('An outline', () => {
     await expect(page.getByText('“A title of mine” is saved as revision 3.')).toBeVisible();
     await expect(page.getByRole('rowheader', { name: `Topic ${topic}` })).toBeVisible();
   });
+});
+
+test('What was placed or pasted and not saved is drawn after a reload, whatever the saved page refers to', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  const text = (words: string) => [{ type: 'text', text: words }];
+  const snippet = `s-${randomUUID().slice(0, 12)}`;
+  const body = { type: 'fragment', content: [{ type: 'paragraph', content: text(`Words of ${snippet}.`) }] };
+  await make(page, 'post', '/components', { kind: 'snippet', key: snippet, title: snippet, body });
+  const [from, to] = [await newTopic(page, 'Here.'), await newTopic(page, 'There.')];
+  await page.goto(`/edit/${from}`);
+  await sheet(page).locator('p').click();
+  await insert(page, snippet, new RegExp(snippet));
+  await expect(sheet(page)).toContainText(`Words of ${snippet}.`);
+  await draftWith(page, `"component":"${snippet}"`.replaceAll('"', '\\"'));
+  await page.reload();
+  await expect(page.getByText('This is what you wrote earlier and did not save.')).toBeVisible();
+  await expect(sheet(page)).toContainText(`Words of ${snippet}.`);
+
+  await sheet(page).press('Control+a');
+  await page.keyboard.press('Control+c');
+  await page.goto(`/edit/${to}`);
+  await sheet(page).locator('p').click();
+  await page.keyboard.press('Control+v');
+  await expect(sheet(page)).toContainText(`Words of ${snippet}.`);
 });

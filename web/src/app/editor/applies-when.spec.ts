@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { Lens } from '../shared/lens';
 import { configure, testAxes } from '../shared/testing';
 import { AppliesWhen } from './applies-when';
-import type { LimitTarget } from './commands';
+import type { LimitTarget } from './limit-targets';
 import type { StoredVariant } from '@allomorph/core';
 
 describe('Applies when', () => {

@@ -8,14 +8,14 @@ import { LaneChips } from '../shared/lane-chips';
 import { describeCondition } from '../shared/lanes';
 import { Lens } from '../shared/lens';
 import { RecentConditions } from '../shared/recent-conditions';
-import { likelyTarget, type LimitTarget } from './commands';
+import { likelyTarget, type LimitTarget } from './limit-targets';
 import { kindName } from './schema-types';
 
 /** What a target is called in the panel. */
 export function targetName(target: LimitTarget): string {
   if (target.kind === 'whole') return target.type === 'topic' ? 'the whole topic' : 'the whole snippet';
   if (target.kind === 'words') return 'these words';
-  if (target.kind === 'blocks') return `these ${target.positions.length} blocks`;
+  if (target.kind === 'blocks') return target.named ?? `these ${target.positions.length} blocks`;
   return target.kind === 'column' ? `column ${target.column + 1}` : kindName(target.type);
 }
 
@@ -50,10 +50,16 @@ function isIn(target: LimitTarget, selector: Selector): boolean {
       </div>
       <p class="now">
         @if (chosen.when) {
-          <b>{{ name(chosen) }}</b> {{ chosen.kind === 'blocks' ? 'apply' : 'applies' }} only to
+          <b>{{ name(chosen) }}</b>
+          {{ chosen.kind === 'blocks' && chosen.named?.startsWith('this ') !== true ? 'apply' : 'applies' }} only to
           {{ describe(chosen.when) }}.
         } @else if (chosen.kind === 'blocks') {
-          Each of <b>{{ name(chosen) }}</b> keeps its own condition until one is applied to all.
+          @if (chosen.named === 'this cell') {
+            <b>{{ name(chosen) }}</b> applies wherever its row and column do. A condition here leaves it empty
+            elsewhere.
+          } @else {
+            Each of <b>{{ name(chosen) }}</b> keeps its own condition until one is applied to all.
+          }
         } @else if (chosen.kind === 'whole') {
           <b>{{ name(chosen) }}</b> applies wherever it is placed. A condition here holds in every outline and
           placement.

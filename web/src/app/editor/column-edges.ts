@@ -3,6 +3,7 @@ import { TableMap } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
 import { depthOf } from './places';
 import { setShares } from './table-columns';
+import { columnLines, ownCell } from './table-lines';
 
 /** So near to the edge of a column, in pixels, the pointer takes hold of it. */
 const near = 5;
@@ -75,8 +76,8 @@ class ColumnEdge implements PluginView {
   }
 
   private edgeAt({ target, clientX }: PointerEvent): Edge | null {
-    const cell = target instanceof Element ? target.closest('td, th') : null;
-    if (!cell || !this.view.editable || cell.closest('.seam')) return null;
+    const cell = ownCell(this.view, target);
+    if (!cell) return null;
     const { left, right } = cell.getBoundingClientRect();
     const isRight = Math.abs(clientX - right) <= near;
     if (!isRight && Math.abs(clientX - left) > near) return null;
@@ -89,27 +90,7 @@ class ColumnEdge implements PluginView {
     const column = isRight ? rect.right : rect.left;
     if (column <= 0 || column >= map.width) return null;
     const position = $cell.before(depth);
-    return { position, column, lines: this.linesOf(position, map) };
-  }
-
-  private linesOf(position: number, map: TableMap): readonly number[] {
-    const lines: (number | undefined)[] = Array.from({ length: map.width + 1 });
-    for (const at of new Set(map.map)) {
-      const cell = this.view.nodeDOM(position + 1 + at);
-      if (!(cell instanceof HTMLElement)) continue;
-      const box = cell.getBoundingClientRect();
-      const { left, right } = map.findCell(at);
-      lines[left] ??= box.left;
-      lines[right] ??= box.right;
-    }
-    // Columns that only merged cells reach across share what these have.
-    return lines.map((line, at) => {
-      if (line !== undefined) return line;
-      const before = lines.slice(0, at).findLastIndex((each) => each !== undefined);
-      const after = lines.findIndex((each, index) => index > at && each !== undefined);
-      const [from, to] = [lines[before] ?? 0, lines[after] ?? 0];
-      return from + ((to - from) * (at - before)) / (after - before);
-    });
+    return { position, column, lines: columnLines(this.view, position, map) };
   }
 
   private begin(event: PointerEvent): void {

@@ -1,20 +1,8 @@
 import { checkBody, contentSchema, makeNode, makeText, Selector, tidyBody, type ContentNode } from '@allomorph/core';
 import { undo } from 'prosemirror-history';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
-import {
-  insertBlock,
-  insertInline,
-  likelyTarget,
-  limit,
-  limitTargets,
-  linkAt,
-  moveBlock,
-  putLink,
-  putStamp,
-  removeBlock,
-  structures,
-  type LimitTarget,
-} from './commands';
+import { insertBlock, insertInline, linkAt, moveBlock, putLink, removeBlock, structures } from './commands';
+import { likelyTarget, limit, limitTargets, putStamp, type LimitTarget } from './limit-targets';
 import { toggleHeaderRow, emptyTable } from './tables';
 import { nodeType } from './schema-types';
 import { after, at, vocabulary, editorOn } from './testing';

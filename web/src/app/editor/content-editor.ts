@@ -290,6 +290,7 @@ export class ContentEditor {
       // What is kept of a long page is made now: the next key must not wait for it.
       this.currentText();
       this.ownReferences.forEach((redraw) => redraw());
+      if (this.view) this.library.readWhatIsMissing(this.currentBody());
     }, 300);
   }
 
@@ -297,6 +298,7 @@ export class ContentEditor {
     this.view?.updateState(this.freshState(body));
     this.state.set(this.view?.state ?? null);
     this.measureSoon();
+    this.settleSoon();
   }
 
   private freshState(body: ContentNode): EditorState {

@@ -12,6 +12,7 @@ import { markType, nodeType } from './schema-types';
 import { editorKeys, type EditorKey } from './editor-keys';
 import { clipboard } from './clipboard';
 import { columnEdges } from './column-edges';
+import { tableGrips } from './table-grips';
 import { anotherTerm, enter, leave } from './enter-keys';
 import { rememberEnterRules, writingRules } from './input-rules';
 import { writingKeys } from './keys';
@@ -122,6 +123,7 @@ export function editingState(
     dropCursor({ color: 'var(--accent)', width: 2 }),
     gapCursor(),
     columnEdges(),
+    tableGrips(),
     tableEditing(),
     repairContent(),
     uniqueIds(),

@@ -7,6 +7,7 @@ import {
   libraryOf,
   makeNode,
   plainText,
+  referencesOf,
   type Component,
   type ComponentClosure,
   type ContentNode,
@@ -26,6 +27,7 @@ export class EditorLibrary {
   private readonly lens = inject(Lens);
   private components = new Map<string, Component>();
   private held = new Map<string, Component>();
+  private readonly asked = new Set<string>();
   private values = new Map<string, string | null>();
   private valuesFor: unknown = null;
 
@@ -64,6 +66,30 @@ export class EditorLibrary {
       tap((closure) => this.add(closure)),
       map((closure) => closure.component),
     );
+  }
+
+  /** Reads what a body refers to and is not known yet: of a draft, of what was pasted, of an earlier revision. */
+  readWhatIsMissing(body: ContentNode): void {
+    for (const { target, held } of referencesOf(body)) {
+      if (target.startsWith('@')) continue;
+      if (!this.components.has(target)) this.ask(target, () => this.load(target));
+      else if (held !== null && !this.revision(target, held))
+        this.ask(`${target}@${held}`, () =>
+          this.api.revision(target, held).pipe(
+            tap((component) => {
+              this.held.set(`${target}@${held}`, component);
+              this.changes.update((count) => count + 1);
+            }),
+          ),
+        );
+    }
+  }
+
+  /** Asks once: what is not there is drawn as missing. */
+  private ask(name: string, read: () => Observable<unknown>): void {
+    if (this.asked.has(name)) return;
+    this.asked.add(name);
+    read().subscribe({ error: () => undefined });
   }
 
   /** Brings a picture into the library, once for each file. */

@@ -1,7 +1,7 @@
 import { checkBody, makeNode, makeText, tidyBody, type ContentNode } from '@allomorph/core';
 import { baseKeymap } from 'prosemirror-commands';
 import { NodeSelection, TextSelection, type EditorState } from 'prosemirror-state';
-import { limit, limitTargets, likelyTarget } from './commands';
+import { limit, limitTargets, likelyTarget } from './limit-targets';
 import { enter } from './enter-keys';
 import { typedBehind } from './keys';
 import { removeWithParent } from './remove-keys';

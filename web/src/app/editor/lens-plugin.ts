@@ -113,14 +113,21 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
  */
 function drawnAgain(
   before: LensState,
-  { doc, mapping, steps }: Transaction,
+  { before: docBefore, doc, mapping, steps }: Transaction,
   opened: LensState['opened'],
 ): LensState | null {
   if (!steps.every((step) => step instanceof ReplaceStep)) return null;
   const { lens } = before;
-  const { from, to, isOut } = blocksAround(doc, changedRange(mapping.maps, doc.content.size), lens.selector);
-  const drawn = isOut ? { decorations: [], out: 0 } : drawBetween(doc, from, to, lens, opened);
   const back = mapping.invert();
+  // A section whose end was replaced is another one, though it begins where one did: what is drawn for it went.
+  const wasThere = (low: number, high: number): boolean => {
+    const start = back.map(low, 1);
+    const node = docBefore.nodeAt(start);
+    return node !== null && mapping.map(start, 1) === low && mapping.map(start + node.nodeSize, -1) === high;
+  };
+  const changed = changedRange(mapping.maps, doc.content.size);
+  const { from, to, isOut } = blocksAround(doc, changed, lens.selector, wasThere);
+  const drawn = isOut ? { decorations: [], out: 0 } : drawBetween(doc, from, to, lens, opened);
   const mapped = before.decorations.map(mapping, doc);
   const outBefore = within(before.decorations, back.map(from, -1), back.map(to, 1)).filter(countsAsOut);
   return {
@@ -140,7 +147,12 @@ function within(decorations: DecorationSet, from: number, to: number): readonly 
  * The blocks that hold a change, the innermost ones of which all that is around are sections: what is drawn for a block hangs
  * on nothing beside them. And whether one of those sections is out.
  */
-function blocksAround(doc: Node, { from, to }: Range, selector: Selector | null): Range & { readonly isOut: boolean } {
+function blocksAround(
+  doc: Node,
+  { from, to }: Range,
+  selector: Selector | null,
+  wasThere: (low: number, high: number) => boolean,
+): Range & { readonly isOut: boolean } {
   let [parent, start, isOut] = [doc, 0, false];
   for (;;) {
     const touched: { readonly node: Node; readonly low: number; readonly high: number }[] = [];
@@ -152,7 +164,8 @@ function blocksAround(doc: Node, { from, to }: Range, selector: Selector | null)
     }
     const [first] = touched;
     const isInside = touched.length === 1 && first?.node.type.name === 'section' && first.low < from && first.high > to;
-    if (!isInside) return { from: first?.low ?? start, to: touched.at(-1)?.high ?? low, isOut };
+    if (!isInside || !wasThere(first.low, first.high))
+      return { from: first?.low ?? start, to: touched.at(-1)?.high ?? low, isOut };
     const when = conditionOn(first.node);
     isOut ||= selector !== null && when !== null && !selector.holds(when);
     [parent, start] = [first.node, first.low + 1];

@@ -9,7 +9,8 @@ import {
 } from 'prosemirror-state';
 import { addColumnBefore, addRowBefore, deleteRow, mergeCells, splitCell } from 'prosemirror-tables';
 import { EditorView } from 'prosemirror-view';
-import { limit, limitTargets, likelyTarget, moveBlock, putLink, removeBlock, structures } from './commands';
+import { moveBlock, putLink, removeBlock, structures } from './commands';
+import { limit, limitTargets, likelyTarget } from './limit-targets';
 import { toggleHeaderRow } from './tables';
 import { pasteHtml } from './clipboard';
 import { editingState } from './editing-state';

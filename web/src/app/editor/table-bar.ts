@@ -6,7 +6,8 @@ import { ActBar, type ActGroup } from './act-bar';
 import { removeBlock } from './commands';
 import { depthOf } from './places';
 import { moveAtCursor } from './tab-keys';
-import { addColumn, addColumnInFront, dropColumn, freeWidths, moveColumn, widenColumn } from './table-columns';
+import { addColumn, addColumnInFront, dropColumn, freeWidths, widenColumn } from './table-columns';
+import { moveColumn } from './table-moves';
 import { alignCells, hasCaption, sortRows, toggleCaption, toggleHeaderColumn, toggleHeaderRow } from './tables';
 
 /** What can be done with the table at the cursor. */

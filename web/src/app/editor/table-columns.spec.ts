@@ -1,6 +1,6 @@
 import { makeNode, makeText, Selector, type ContentNode } from '@allomorph/core';
 import type { EditorState } from 'prosemirror-state';
-import { limit, limitTargets } from './commands';
+import { limit, limitTargets } from './limit-targets';
 import { lensKey, outOnPage } from './lens-plugin';
 import { after, at, vocabulary, editorOn } from './testing';
 import { addColumn, dropColumn, type ColumnTarget } from './table-columns';

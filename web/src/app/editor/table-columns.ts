@@ -1,6 +1,6 @@
 import type { TableColumn } from '@allomorph/core';
-import { Fragment, type Node, type ResolvedPos } from 'prosemirror-model';
-import { Selection, type Command } from 'prosemirror-state';
+import type { Node, ResolvedPos } from 'prosemirror-model';
+import type { Command } from 'prosemirror-state';
 import {
   addColumnAfter,
   addColumnBefore,
@@ -10,7 +10,6 @@ import {
   TableMap,
   type TableRect,
 } from 'prosemirror-tables';
-import { depthOf } from './places';
 
 /** A column of a table, named by the position of the table's grid and its own number. */
 export interface ColumnTarget {
@@ -40,7 +39,7 @@ export function limitColumn({ position, column }: ColumnTarget, when: string | n
     const grid = state.doc.nodeAt(position);
     if (grid?.type.name !== 'table_grid') return false;
     const columns = describedColumns(grid).map((each, at) => (at === column ? { ...each, when } : each));
-    dispatch?.(state.tr.setNodeAttribute(position, 'columns', kept(columns)));
+    dispatch?.(state.tr.setNodeAttribute(position, 'columns', keptColumns(columns)));
     return true;
   };
 }
@@ -64,59 +63,6 @@ export const addColumnInFront = inStep(addColumnBefore, (columns, { left }) => [
   {},
   ...columns.slice(left),
 ]);
-
-/** Moves the column at the cursor among its neighbours, with what is said of it; columns that merged cells reach across stay. */
-export function moveColumn(by: 1 | -1): Command {
-  return (state, dispatch) => {
-    if (!isInTable(state)) return false;
-    const { left, right, map, table, tableStart } = selectedRect(state);
-    const to = left + by;
-    if (right - left !== 1 || to < 0 || to >= map.width) return false;
-    const rows: Node[] = [];
-    for (let row = 0; row < map.height; row += 1) {
-      const [one, two] = [Math.min(left, to), Math.max(left, to)].map((column) => map.map[row * map.width + column]);
-      const merged = [one, two].some((at) => {
-        const { left: start, right: end, top, bottom } = map.findCell(at ?? 0);
-        return end - start > 1 || bottom - top > 1;
-      });
-      if (merged) return false;
-    }
-    if (!dispatch) return true;
-    table.forEach((row, _, at) => {
-      // Cells that reach down from above stand in no place of this row.
-      const own = row.children.map((cell, index) => ({ cell, column: map.findCell(cellAt(table, at, index)).left }));
-      const [here, there] = [own.find(({ column }) => column === left), own.find(({ column }) => column === to)];
-      const moved = own.map((each) =>
-        each === here && there ? there.cell : each === there && here ? here.cell : each.cell,
-      );
-      rows.push(row.copy(Fragment.from(moved)));
-    });
-    const columns = [...describedColumns(table)];
-    [columns[left], columns[to]] = [columns[to] ?? {}, columns[left] ?? {}];
-    const { tr } = state;
-    tr.replaceWith(tableStart, tableStart + table.content.size, rows);
-    tr.setNodeAttribute(tableStart - 1, 'columns', kept(columns));
-    const grid = tr.doc.nodeAt(tableStart - 1);
-    const row = map.findCell(
-      state.selection.$from.before(depthOf(state.selection.$from, 'table_grid') + 2) - tableStart,
-    ).top;
-    if (grid) {
-      const at = TableMap.get(grid).map[row * map.width + to] ?? 0;
-      tr.setSelection(Selection.near(tr.doc.resolve(tableStart + at + 1)));
-    }
-    dispatch(tr.scrollIntoView());
-    return true;
-  };
-}
-
-/** Where the cell of a row begins within its table. */
-function cellAt(table: Node, row: number, index: number): number {
-  let at = 0;
-  for (let before = 0; before < row; before += 1) at += table.child(before).nodeSize;
-  at += 1;
-  for (let before = 0; before < index; before += 1) at += table.child(row).child(before).nodeSize;
-  return at;
-}
 
 /** What the grid says of each of its columns. */
 export function describedColumns(grid: Node): readonly TableColumn[] {
@@ -147,7 +93,7 @@ export function setShares(position: number, shares: readonly number[] | null): C
       const width = shares ? Math.max(1, Math.round(shares[at] ?? 0)) : null;
       return { ...(when ? { when } : {}), ...(width === null ? {} : { width }) };
     });
-    dispatch?.(state.tr.setNodeAttribute(position, 'columns', kept(columns)));
+    dispatch?.(state.tr.setNodeAttribute(position, 'columns', keptColumns(columns)));
     return true;
   };
 }
@@ -175,7 +121,7 @@ export const freeWidths: Command = (state, dispatch, view) => {
 };
 
 /** Columns as the grid keeps them: null where nothing is said of any. */
-function kept(columns: readonly TableColumn[]): readonly TableColumn[] | null {
+export function keptColumns(columns: readonly TableColumn[]): readonly TableColumn[] | null {
   return columns.some(({ when, width }) => when || width) ? columns : null;
 }
 
@@ -191,7 +137,7 @@ function inStep(
       state,
       dispatch &&
         ((tr) => {
-          tr.setNodeAttribute(rect.tableStart - 1, 'columns', kept(change(describedColumns(rect.table), rect)));
+          tr.setNodeAttribute(rect.tableStart - 1, 'columns', keptColumns(change(describedColumns(rect.table), rect)));
           dispatch(tr);
         }),
     );

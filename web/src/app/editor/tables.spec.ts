@@ -1,7 +1,8 @@
 import { checkBody, type ContentNode } from '@allomorph/core';
 import type { Command } from 'prosemirror-state';
 import { editingState } from './editing-state';
-import { addColumnInFront, moveColumn } from './table-columns';
+import { addColumnInFront } from './table-columns';
+import { moveColumn } from './table-moves';
 import { alignCells, sortRows, toggleCaption, toggleHeaderColumn } from './tables';
 import { vocabulary } from './testing';
 import { notationOf, stateOf } from './testing-notation';
