@@ -92,6 +92,7 @@ export * from './variation/selector.js';
 export * from './variation/simplify.js';
 export * from './variation/stamps.js';
 export * from './variation/undefined-keys.js';
+export * from './variation/variable-cases.js';
 export * from './variation/variant-sets.js';
 export * from './contract/api.js';
 export * from './contract/designs.js';

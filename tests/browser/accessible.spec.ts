@@ -57,6 +57,7 @@ const places = [
   ['/edit/care?panel=history', '.history li'],
   ['/edit/picture-station', 'text=Alternative text'],
   ['/variables?key=mains', 'text=120 V, 60 Hz'],
+  ['/variables?by=market', 'text=1.25 to 2 in'],
   ['/variation', 'text=North America'],
   ['/publications', 'text=Observer Handbook'],
   ['/publications/observer-handbook', 'al-topic-offer li >> text=Care'],

@@ -23,6 +23,7 @@ import {
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { Select } from 'primeng/select';
 import { TableModule } from 'primeng/table';
 import { debounceTime } from 'rxjs';
 import { EditorLibrary } from '../editor/editor-library';
@@ -40,6 +41,7 @@ import { Viewport } from '../shared/viewport';
 import { Wording } from '../shared/wording';
 import { LaneChips } from '../shared/lane-chips';
 import { VariableEditor } from './variable-editor';
+import { VariableGrid } from './variable-grid';
 
 interface Case {
   readonly when: string | null;
@@ -63,7 +65,19 @@ const rowsAtOnce = 50;
 @Component({
   selector: 'al-variables',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputText, TableModule, LaneChips, More, NewComponentDialog, SidePane, VariableEditor],
+  imports: [
+    FormsModule,
+    Button,
+    InputText,
+    TableModule,
+    LaneChips,
+    More,
+    NewComponentDialog,
+    Select,
+    SidePane,
+    VariableEditor,
+    VariableGrid,
+  ],
   providers: [EditorLibrary],
   template: `
     <section class="list" aria-label="Variables">
@@ -78,81 +92,102 @@ const rowsAtOnce = 50;
           [ngModel]="find.value()"
           (ngModelChange)="find.set($event)"
         />
+        <p-select
+          ariaLabel="What the columns are"
+          [options]="columnChoices()"
+          optionLabel="label"
+          optionValue="value"
+          appendTo="body"
+          [ngModel]="by.value()"
+          (ngModelChange)="by.set($event)"
+        />
         <span class="grow"></span>
         @if (session.mayWrite()) {
           <p-button label="New variable" icon="pi pi-plus" (onClick)="newOpen.set(true)" />
         }
       </div>
-      <p-table
-        [value]="drawn()"
-        dataKey="component.key"
-        [scrollable]="true"
-        scrollHeight="flex"
-        selectionMode="single"
-        [selection]="chosenRow()"
-        (selectionChange)="$event && choose($event)"
-        [tableStyle]="{ 'table-layout': 'fixed' }"
-      >
-        <ng-template #header>
-          <tr>
-            <th [style.width]="viewport.slim() ? '42%' : '27%'">Variable</th>
-            <th [style.width]="viewport.slim() ? 'auto' : '26%'">Default</th>
-            @if (!viewport.slim()) {
-              <th>Cases</th>
-            }
-            <th style="width: 4.5rem" class="number">Uses</th>
-          </tr>
-        </ng-template>
-        <ng-template #body let-row>
-          <tr [pSelectableRow]="row">
-            <td>
-              <b>{{ row.component.title }}</b><br /><span class="mono key">{{ row.component.key }}</span>
-            </td>
-            <td [class.used]="row.otherwiseUsed">
-              @if (row.otherwise === null) {
-                <span class="none">no default</span>
-              } @else {
-                {{ row.otherwise }}
+      @if (by.value() !== '') {
+        <al-variable-grid
+          [by]="by.value()"
+          [components]="drawnComponents()"
+          [say]="sayValue"
+          [hasMore]="drawn().length < shown().length"
+          (more)="more()"
+          (chosen)="chooseKey($event)"
+          (saved)="reload()"
+        />
+      } @else {
+        <p-table
+          [value]="drawn()"
+          dataKey="component.key"
+          [scrollable]="true"
+          scrollHeight="flex"
+          selectionMode="single"
+          [selection]="chosenRow()"
+          (selectionChange)="$event && choose($event)"
+          [tableStyle]="{ 'table-layout': 'fixed' }"
+        >
+          <ng-template #header>
+            <tr>
+              <th [style.width]="viewport.slim() ? '42%' : '27%'">Variable</th>
+              <th [style.width]="viewport.slim() ? 'auto' : '26%'">Default</th>
+              @if (!viewport.slim()) {
+                <th>Cases</th>
               }
-            </td>
-            @if (!viewport.slim()) {
+              <th style="width: 4.5rem" class="number">Uses</th>
+            </tr>
+          </ng-template>
+          <ng-template #body let-row>
+            <tr [pSelectableRow]="row">
               <td>
-                @for (each of row.cases; track $index) {
-                  <div class="case" [class.used]="each.used">
-                    <span class="when">
-                      @if (each.when) {
-                        <al-lane-chips [conditions]="[each.when]" />
-                      }
-                      {{ each.language }}
-                    </span>
-                    <span>{{ each.value }}</span>
-                  </div>
-                } @empty {
-                  <span class="none">the same everywhere</span>
+                <b>{{ row.component.title }}</b><br /><span class="mono key">{{ row.component.key }}</span>
+              </td>
+              <td [class.used]="row.otherwiseUsed">
+                @if (row.otherwise === null) {
+                  <span class="none">no default</span>
+                } @else {
+                  {{ row.otherwise }}
                 }
               </td>
-            }
-            <td class="number" [class.unused]="row.uses === 0">{{ row.uses === 0 ? 'none' : row.uses }}</td>
-          </tr>
-        </ng-template>
-        <ng-template #footer>
-          @if (drawn().length < shown().length) {
-            <tr>
-              <td [attr.colspan]="viewport.slim() ? 3 : 4" class="none" (alMore)="more()">Reading more …</td>
+              @if (!viewport.slim()) {
+                <td>
+                  @for (each of row.cases; track $index) {
+                    <div class="case" [class.used]="each.used">
+                      <span class="when">
+                        @if (each.when) {
+                          <al-lane-chips [conditions]="[each.when]" />
+                        }
+                        {{ each.language }}
+                      </span>
+                      <span>{{ each.value }}</span>
+                    </div>
+                  } @empty {
+                    <span class="none">the same everywhere</span>
+                  }
+                </td>
+              }
+              <td class="number" [class.unused]="row.uses === 0">{{ row.uses === 0 ? 'none' : row.uses }}</td>
             </tr>
-          }
-        </ng-template>
-        <ng-template #emptymessage>
-          <tr>
-            <td colspan="4">
-              <p class="empty">
-                {{ variables.isLoading() ? 'Reading the variables …' : 'No variable fits.' }} Variables hold product
-                names, ratings, phone numbers: whatever is said often and may change.
-              </p>
-            </td>
-          </tr>
-        </ng-template>
-      </p-table>
+          </ng-template>
+          <ng-template #footer>
+            @if (drawn().length < shown().length) {
+              <tr>
+                <td [attr.colspan]="viewport.slim() ? 3 : 4" class="none" (alMore)="more()">Reading more …</td>
+              </tr>
+            }
+          </ng-template>
+          <ng-template #emptymessage>
+            <tr>
+              <td colspan="4">
+                <p class="empty">
+                  {{ variables.isLoading() ? 'Reading the variables …' : 'No variable fits.' }} Variables hold product
+                  names, ratings, phone numbers: whatever is said often and may change.
+                </p>
+              </td>
+            </tr>
+          </ng-template>
+        </p-table>
+      }
     </section>
     @if (chosen(); as component) {
       <al-side-pane class="side-pane" name="Variable" [open]="true" (openChange)="closeDrawer($event)">
@@ -239,6 +274,14 @@ export class VariablesPlace implements HoldsWork {
   protected readonly viewport = inject(Viewport);
   protected readonly wording = inject(Wording);
   protected readonly find = addressState('find');
+  /** What the columns of the grid are; the empty text: there is a list of cases instead. */
+  protected readonly by = addressState('by');
+  protected readonly columnChoices = computed(() => [
+    { label: 'Cases in a list', value: '' },
+    ...this.lens.axes().map(({ key, title }) => ({ label: `A column for each ${title.toLowerCase()}`, value: key })),
+    { label: 'A column for each language', value: '@languages' },
+    { label: 'A column for each variant', value: '@variants' },
+  ]);
   protected readonly newOpen = signal(false);
   protected readonly dirty = signal(false);
   private readonly readings = signal(0);
@@ -289,6 +332,8 @@ export class VariablesPlace implements HoldsWork {
   /** How many rows are drawn; the table goes on as it is scrolled, and begins anew when something else is found. */
   private readonly drawnCount = linkedSignal({ source: () => this.find.value(), computation: () => rowsAtOnce });
   protected readonly drawn = computed(() => this.shown().slice(0, this.drawnCount()));
+  protected readonly drawnComponents = computed(() => this.drawn().map(({ component }) => component));
+  protected readonly sayValue = (value: ContentNode): string => this.say(value);
   protected readonly chosenRow = computed(() => this.rows().find((row) => row.component.key === this.key()) ?? null);
   protected readonly chosen = computed(() => this.chosenRow()?.component ?? null);
 
@@ -313,10 +358,11 @@ export class VariablesPlace implements HoldsWork {
   }
 
   protected choose(row: Row | null): void {
-    void this.router.navigate(['/variables'], {
-      queryParams: { key: row?.component.key ?? null },
-      queryParamsHandling: 'merge',
-    });
+    this.chooseKey(row?.component.key ?? null);
+  }
+
+  protected chooseKey(key: string | null): void {
+    void this.router.navigate(['/variables'], { queryParams: { key }, queryParamsHandling: 'merge' });
   }
 
   protected more(): void {

@@ -1,0 +1,51 @@
+import { randomUUID } from 'node:crypto';
+import { expect, test } from '@playwright/test';
+import { make, signIn } from './people.js';
+
+test('Variables are seen and changed case by case in a grid, by the mouse and by keys', async ({ page }) => {
+  await signIn(page, 'ines');
+  const name = `Plug ${randomUUID().slice(0, 8)}`;
+  const phrase = (text: string) => ({ type: 'phrase', content: [{ type: 'text', text }] });
+  const rules = [{ when: 'market is europe, australia', language: null, value: phrase('two pins') }];
+  const body = { type: 'variable', default: phrase('any plug'), rules };
+  const { key } = await make(page, 'post', '/components', { kind: 'variable', title: name, body });
+  await page.goto(`/variables?find=${encodeURIComponent(name)}`);
+  await page.getByRole('combobox', { name: 'What the columns are' }).click();
+  await page.getByRole('option', { name: 'A column for each market' }).click();
+  const grid = page.getByRole('grid', { name: 'Variables by case' });
+  const cell = (column: string) => grid.getByRole('button', { name: new RegExp(`^${name}, ${column}:`) });
+  await expect(cell('Europe')).toHaveAccessibleName(/two pins, by a case for this and others$/);
+  await expect(cell('North America')).toHaveAccessibleName(/any plug, by the default$/);
+
+  await cell('Europe').click();
+  const field = page.getByRole('textbox', { name: `${name}, Europe` });
+  await expect(field).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('two round pins');
+  await page.keyboard.press('Enter');
+  await expect(cell('Europe')).toHaveAccessibleName(/two round pins, for just this case$/);
+  await expect(cell('Australia')).toHaveAccessibleName(/two pins, by a case for this and others$/);
+  // By the keyboard alone.
+  await expect(cell('Europe')).toBeFocused();
+  await page.keyboard.press('ArrowRight');
+  await expect(cell('North America')).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: `${name}, North America` })).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('flat pins');
+  await page.keyboard.press('Escape');
+  await expect(cell('North America')).toHaveAccessibleName(/any plug, by the default$/);
+
+  await cell('Europe').click();
+  await page.getByRole('button', { name: 'As elsewhere' }).click();
+  await expect(cell('Europe')).toHaveAccessibleName(/two pins, by a case for this and others$/);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(cell('Europe')).toHaveAccessibleName(/two round pins, for just this case$/);
+
+  // A writer does not change recipes.
+  await page.getByRole('combobox', { name: 'What the columns are' }).click();
+  await page.getByRole('option', { name: 'A column for each variant' }).click();
+  await expect(cell('Dunlin 2, Europe').first()).toHaveAttribute('aria-disabled', 'true');
+  await grid.getByRole('button', { name, exact: true }).click();
+  await expect(page).toHaveURL(new RegExp(`key=${key}`));
+});
