@@ -18,6 +18,7 @@ import { insertPublication, insertVariant, readVariants } from '../server/src/pu
 import { Analyses, buildTask } from '../server/src/threads/analyses.js';
 import { WorkPool } from '../server/src/threads/work-pool.js';
 import { writeDesign } from '../server/src/designs/designs.js';
+import { allChanges, giveUp, planFor, takeBack } from '../server/src/variation/give-up.js';
 import { writeAxis, writeProfile } from '../server/src/variation/vocabulary.js';
 import { openWorkspace } from '../server/src/workspace.js';
 import { row, spreadOf } from './measure.js';
@@ -28,7 +29,7 @@ import { axes, madeUpPublication, profileOf, sharedSnippet, unnumberedSettings }
  * What the server does. Builds as it runs them, from the database and back into it: the made-up publication of 1,000
  * topics, whole in a thread that was just started, whole in a thread that built another variant before, and
  * again after a snippet changed that 40 topics place; then the question which of 200 built variants are stale,
- * and where components of a library of 20,000 are used.
+ * a value that is merged with all that names it, and where components of a library of 20,000 are used.
  */
 
 const rounds = 5;
@@ -154,6 +155,29 @@ for (let round = 0; round < 3; round += 1) {
 }
 console.log(row(`which of ${variantCount} variants are stale, asked of a new process`, spreadOf(first), ''));
 console.log(row('the same, asked again', spreadOf(later), ''));
+
+// A value is merged with everything that names it, and that is taken back.
+const plans: number[] = [];
+const acts: number[] = [];
+const backs: number[] = [];
+let namedIn = 0;
+for (let round = 0; round < 3; round += 1) {
+  const givenUp = { axis: 'product', value: 'p1', into: 'p2' };
+  const timed = async <T>(into: number[], work: () => Promise<T>): Promise<T> => {
+    const begun = performance.now();
+    const result = await work();
+    into.push(performance.now() - begun);
+    return result;
+  };
+  const plan = await timed(plans, () => planFor(db, workspace, givenUp));
+  namedIn = allChanges(plan).length;
+  const act = await timed(acts, () => db.transaction((client) => giveUp(client, actor, givenUp, 0)));
+  const { refused } = await timed(backs, () => db.transaction((client) => takeBack(client, actor, act.id)));
+  if (refused.length > 0) throw new Error(refused[0]?.why);
+}
+console.log(row(`what merging a value that is named in ${namedIn} places would do`, spreadOf(plans), ''));
+console.log(row('doing it, in one transaction', spreadOf(acts), ''));
+console.log(row('taking it back', spreadOf(backs), ''));
 
 await db.query(
   `insert into components (workspace, key, kind, title, revision)

@@ -378,3 +378,19 @@ test('A new table has the size that is pointed at, or typed behind its name', as
   await expect(sheet(page).locator('table').first().locator('th')).toHaveCount(3);
   await save(page);
 });
+
+test('A page says in which language it is written, for the browser’s spelling', async ({ page }) => {
+  await signIn(page, 'ines');
+  const key = await newTopic(page, 'Guten Tag.');
+  await page.goto(`/edit/${key}`);
+  await expect(sheet(page)).toHaveAttribute('lang', 'en');
+  const field = page.getByRole('combobox', { name: 'Spelling' });
+  await field.fill('not a language');
+  await field.press('Enter');
+  await expect(field).toHaveValue('en');
+  await field.fill('de-at');
+  await field.press('Enter');
+  await expect(sheet(page)).toHaveAttribute('lang', 'de-AT');
+  await page.reload();
+  await expect(sheet(page)).toHaveAttribute('lang', 'de-AT');
+});

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import {
   bodyOfVersion,
   childrenOf,
@@ -270,16 +271,22 @@ export async function saveComponent(
   }
   const body = await withKnownFiles(db, actor.workspace, acceptBody(current.kind, change.body));
   const saved = componentFrom({ ...current, title: change.title, revision: current.revision + 1, body });
-  await refuseDeleted(db, actor.workspace, key, referencesOf(body));
-  await refuseCycle(db, actor.workspace, key, placementTargets(saved));
+  const [before, after] = [referencesOf(current.body), referencesOf(body)];
+  // What leads nowhere new closes no circle, nests no deeper and refers to nothing that went.
+  const led = new Set(before.map(({ kind, target }) => `${kind} ${target}`));
+  const leadsOn = after.some(({ kind, target }) => !led.has(`${kind} ${target}`));
+  if (leadsOn) {
+    await refuseDeleted(db, actor.workspace, key, after);
+    await refuseCycle(db, actor.workspace, key, placementTargets(saved));
+  }
   await insertRevision(db, actor, saved);
   await db.query(
     `update components set title = $3, revision = $4, text = $5, conditions = $6, changed_by = $7, changed_at = now()
       where workspace = $1 and key = $2`,
     [actor.workspace, key, saved.title, saved.revision, searchText(saved), conditionTexts(saved), actor.person],
   );
-  await writeReferences(db, actor.workspace, 'component', key, referencesOf(body));
-  await refuseDepth(db, actor.workspace, key);
+  if (!isDeepStrictEqual(before, after)) await writeReferences(db, actor.workspace, 'component', key, after);
+  if (leadsOn) await refuseDepth(db, actor.workspace, key);
   await audit(db, actor, 'save', key, { revision: saved.revision });
   await announce(db, actor.workspace, { type: 'component', key, revision: saved.revision, by: actor.person ?? '' });
   return saved;

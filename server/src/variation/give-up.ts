@@ -40,6 +40,8 @@ import { readPublications, readVariants, savePublication, saveVariant } from '..
 import { readAxes, readProfiles, readStamps, writeAxis, writeProfile, writeStamp } from './vocabulary.js';
 
 const mostListed = 200;
+/** An act holds up who saves meanwhile: so much takes a minute or two. */
+const mostChanged = 10_000;
 const actsListed = 20;
 
 /** One thing in which conditions name the value, and what it becomes. */
@@ -197,7 +199,8 @@ interface Before {
   };
 }
 
-async function giveUp(
+/** Gives a value up: rewrites everything that names it, and keeps what it takes to undo that. */
+export async function giveUp(
   db: Queryable,
   actor: Actor,
   givenUp: GivenUp,
@@ -209,6 +212,8 @@ async function giveUp(
     await db.query(`select from ${table} where workspace = $1 order by key for update`, [actor.workspace]);
   const plan = await planFor(db, actor.workspace, givenUp);
   const told = await tellPlan(db, actor.workspace, plan, givenUp);
+  if (told.named.length > mostChanged)
+    throw new HttpProblem(422, `More than ${mostChanged} things name it: that is too much for one act.`);
   const [blocked] = told.blocked;
   if (blocked)
     throw new HttpProblem(409, `“${blocked.title}” is wholly for it; delete it, or change its condition first.`);
@@ -264,7 +269,7 @@ function saveRecipe(db: Queryable, actor: Actor, variant: StoredVariant, base: n
 }
 
 /** Puts back what an act changed; what was changed again since stays as it is, and is told. */
-async function takeBack(db: Queryable, actor: Actor, id: string): Promise<TakenBack> {
+export async function takeBack(db: Queryable, actor: Actor, id: string): Promise<TakenBack> {
   await lockLibrary(db, actor.workspace);
   const row = await oneRow<{ before: Before }>(
     db,

@@ -115,6 +115,18 @@ export class ContentEditor {
   /** Whether the page has a margin with lanes; values of variables have none. */
   readonly lanes = input(true);
   readonly label = input('Content');
+  /** In which language it is written, for the browser's spelling; null: that of the whole page. */
+  readonly language = input<string | null>(null);
+  private readonly attributes = computed(() => {
+    const language = this.language();
+    return {
+      'aria-label': this.label(),
+      role: 'textbox',
+      'aria-multiline': 'true',
+      spellcheck: 'true',
+      ...(language === null ? {} : { lang: language }),
+    };
+  });
   /** Whether it stands beside or over the page of the place: what is out on the page is told by that. */
   readonly besides = input(false);
   readonly changed = output<void>();
@@ -149,6 +161,10 @@ export class ContentEditor {
   private readonly resized = new ResizeObserver(() => this.measureSoon());
 
   constructor() {
+    effect(() => {
+      const attributes = this.attributes();
+      untracked(() => this.view?.setProps({ attributes }));
+    });
     afterNextRender(() => this.open());
     inject(DestroyRef).onDestroy(() => {
       this.view?.destroy();
@@ -244,7 +260,7 @@ export class ContentEditor {
     const view = new EditorView(this.page().nativeElement, {
       state: this.freshState(this.body()),
       editable: () => this.editable(),
-      attributes: { 'aria-label': this.label(), role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
+      attributes: this.attributes(),
       nodeViews: {
         ...Object.fromEntries(drawnTypes.map((name) => [name, (node: Node) => this.leafView(node)])),
         media: (node) => mediaView(node, (each) => drawMediaHead(each, this.drawing()), this.redraws),

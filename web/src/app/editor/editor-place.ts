@@ -82,6 +82,7 @@ import { menuForVariables, menuToRefer } from './typed-signs';
 import { VariablePanel } from './variable-panel';
 import { PlacedPanel } from './placed-panel';
 import { MediaPanel } from './media-panel';
+import { PageLanguage } from './page-language';
 import { PicturePanel } from './picture-panel';
 import { PlacementPanel } from './placement-panel';
 import { ReferencePanel, type ReferenceTarget } from './reference-panel';
@@ -156,6 +157,7 @@ export class EditorPlace implements HoldsWork {
   private readonly notices = inject(Notices);
   private readonly deletion = inject(Deletion);
   private readonly drafts = inject(Drafts);
+  protected readonly pageLanguage = inject(PageLanguage);
   private readonly router = inject(Router);
   private readonly library = inject(EditorLibrary);
   private readonly checks = inject(PageChecks);
