@@ -63,7 +63,7 @@ await page
   .getByLabel(/one for only/)
   .check();
 await shot('first-hour');
-await open('/variables?key=mains');
+await open('/variables?by=market');
 await shot('variables');
 await open('/variation');
 await shot('variation');

@@ -40,8 +40,8 @@ import { readPublications, readVariants, savePublication, saveVariant } from '..
 import { readAxes, readProfiles, readStamps, writeAxis, writeProfile, writeStamp } from './vocabulary.js';
 
 const mostListed = 200;
-/** An act holds up who saves meanwhile: so much takes a minute or two. */
-const mostChanged = 10_000;
+/** An act holds up who saves meanwhile: so much takes about a minute. */
+const mostChanged = 5_000;
 const actsListed = 20;
 
 /** One thing in which conditions name the value, and what it becomes. */
