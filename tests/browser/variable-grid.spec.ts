@@ -42,6 +42,16 @@ test('Variables are seen and changed case by case in a grid, by the mouse and by
   await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect(cell('Europe')).toHaveAccessibleName(/two round pins, for just this case$/);
 
+  // What is being written is kept when one goes elsewhere.
+  await cell('Australia').click();
+  await expect(page.getByRole('textbox', { name: `${name}, Australia` })).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('slanted pins');
+  await page.getByRole('link', { name: 'Library', exact: true }).click();
+  await expect(page.getByText(`“${name}”, Australia: saved.`)).toBeVisible();
+  await page.goBack();
+  await expect(cell('Australia')).toHaveAccessibleName(/slanted pins, for just this case$/);
+
   // A writer does not change recipes.
   await page.getByRole('combobox', { name: 'What the columns are' }).click();
   await page.getByRole('option', { name: 'A column for each variant' }).click();

@@ -1,9 +1,7 @@
 import { Plugin, type PluginView } from 'prosemirror-state';
-import { TableMap } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
-import { depthOf } from './places';
 import { setShares } from './table-columns';
-import { columnLines, ownCell } from './table-lines';
+import { cellUnder, columnLines } from './table-lines';
 
 /** So near to the edge of a column, in pixels, the pointer takes hold of it. */
 const near = 5;
@@ -76,21 +74,15 @@ class ColumnEdge implements PluginView {
   }
 
   private edgeAt({ target, clientX }: PointerEvent): Edge | null {
-    const cell = ownCell(this.view, target);
+    const cell = cellUnder(this.view, target);
     if (!cell) return null;
-    const { left, right } = cell.getBoundingClientRect();
+    const { left, right } = cell.element.getBoundingClientRect();
     const isRight = Math.abs(clientX - right) <= near;
     if (!isRight && Math.abs(clientX - left) > near) return null;
-    const $cell = this.view.state.doc.resolve(this.view.posAtDOM(cell, 0));
-    const depth = depthOf($cell, 'table_grid');
-    if (depth < 0 || $cell.depth < depth + 2) return null;
-    const grid = $cell.node(depth);
-    const map = TableMap.get(grid);
-    const rect = map.findCell($cell.before(depth + 2) - $cell.start(depth));
+    const { grid, map, rect } = cell;
     const column = isRight ? rect.right : rect.left;
     if (column <= 0 || column >= map.width) return null;
-    const position = $cell.before(depth);
-    return { position, column, lines: columnLines(this.view, position, map) };
+    return { position: grid, column, lines: columnLines(this.view, grid, map) };
   }
 
   private begin(event: PointerEvent): void {

@@ -1,8 +1,6 @@
 import { Plugin, type PluginView } from 'prosemirror-state';
-import { TableMap } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
-import { depthOf } from './places';
-import { columnLines, ownCell, rowLines } from './table-lines';
+import { cellUnder, columnLines, rowLines } from './table-lines';
 import { moveColumnTo, moveRowTo } from './table-moves';
 
 type Side = 'row' | 'column';
@@ -76,15 +74,9 @@ class TableGrips implements PluginView {
   }
 
   private placeAt(target: EventTarget | null): Place | null {
-    const cell = ownCell(this.view, target);
+    const cell = cellUnder(this.view, target);
     if (!cell) return null;
-    const $cell = this.view.state.doc.resolve(this.view.posAtDOM(cell, 0));
-    const depth = depthOf($cell, 'table_grid');
-    if (depth < 0 || $cell.depth < depth + 2) return null;
-    const node = $cell.node(depth);
-    const map = TableMap.get(node);
-    const rect = map.findCell($cell.before(depth + 2) - $cell.start(depth));
-    const grid = $cell.before(depth);
+    const { grid, map, rect } = cell;
     return {
       grid,
       at: { row: rect.top, column: rect.left },

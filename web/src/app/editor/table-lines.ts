@@ -1,10 +1,27 @@
-import type { TableMap } from 'prosemirror-tables';
+import { TableMap, type Rect } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
+import { depthOf } from './places';
 
-/** The cell under a pointer, where it can be changed on this page. */
-export function ownCell(view: EditorView, target: EventTarget | null): Element | null {
-  const cell = target instanceof Element ? target.closest('td, th') : null;
-  return cell && view.editable && !cell.closest('.seam') ? cell : null;
+/** A cell of a table, where it can be changed on this page. */
+export interface CellOnPage {
+  readonly element: Element;
+  /** The place of its grid. */
+  readonly grid: number;
+  readonly map: TableMap;
+  /** The rows and columns that it covers. */
+  readonly rect: Rect;
+}
+
+/** The cell under a pointer; null: there is none that can be changed here. */
+export function cellUnder(view: EditorView, target: EventTarget | null): CellOnPage | null {
+  const element = target instanceof Element ? target.closest('td, th') : null;
+  if (!element || !view.editable || element.closest('.seam')) return null;
+  const $cell = view.state.doc.resolve(view.posAtDOM(element, 0));
+  const depth = depthOf($cell, 'table_grid');
+  if (depth < 0 || $cell.depth < depth + 2) return null;
+  const map = TableMap.get($cell.node(depth));
+  const rect = map.findCell($cell.before(depth + 2) - $cell.start(depth));
+  return { element, grid: $cell.before(depth), map, rect };
 }
 
 /** Where the columns of a grid begin and the last one ends, in pixels of the window. */

@@ -26,11 +26,13 @@ describe('The history of an outline', () => {
     expect(history.undoes()).toBe('');
   });
 
-  it('takes a title that was typed as one act', () => {
+  it('takes a title that was typed as one act, and the next title as another one', () => {
     const history = new OutlineHistory();
-    const [none, t, ti] = [outline('a'), [{ id: 'a', title: 'T' }], [{ id: 'a', title: 'Ti' }]];
-    history.keep('Title of a', none, t);
-    history.keep('Title of a', t, ti);
+    const [none, t, ti, other] = [outline('a'), [{ id: 'a', title: 'T' }], [{ id: 'a', title: 'Ti' }], outline('b')];
+    history.keep('Title', none, t, 'title a');
+    history.keep('Title', t, ti, 'title a');
+    history.keep('Title', ti, other, 'title b');
+    expect(history.undo(other)).toBe(ti);
     expect(history.undo(ti)).toBe(none);
   });
 });

@@ -3,6 +3,8 @@ import type { OutlineEntry } from '@allomorph/core';
 
 interface Act {
   readonly what: string;
+  /** Acts that follow each other under one name are one act, such as the keys that type a title; null: it stands alone. */
+  readonly joins: string | null;
   readonly before: readonly OutlineEntry[];
   readonly after: readonly OutlineEntry[];
 }
@@ -20,14 +22,17 @@ export class OutlineHistory {
   readonly undoes = (): string => this.done().at(-1)?.what ?? '';
   readonly redoes = (): string => this.undone().at(-1)?.what ?? '';
 
-  keep(what: string, before: readonly OutlineEntry[], after: readonly OutlineEntry[]): void {
+  keep(
+    what: string,
+    before: readonly OutlineEntry[],
+    after: readonly OutlineEntry[],
+    joins: string | null = null,
+  ): void {
     const acts = this.done();
     const last = acts.at(-1);
-    // Typing a title is one act, however many keys it takes.
-    const joins = last?.what === what && last.after === before && what.startsWith('Title');
-    this.done.set(
-      [...(joins ? acts.slice(0, -1) : acts), { what, before: joins ? last.before : before, after }].slice(-mostKept),
-    );
+    const isSameAct = joins !== null && last?.joins === joins && last.after === before;
+    const act = { what, joins, before: isSameAct ? last.before : before, after };
+    this.done.set([...(isSameAct ? acts.slice(0, -1) : acts), act].slice(-mostKept));
     this.undone.set([]);
   }
 

@@ -275,6 +275,7 @@ export class PublicationPlace implements HoldsWork {
   constructor() {
     effect(() => {
       const key = this.key();
+      this.history.forget();
       untracked(() => this.load(key));
     });
     inject(ServerEvents)
@@ -390,7 +391,8 @@ export class PublicationPlace implements HoldsWork {
     const picked = this.pickedNow();
     if (picked.size === 0) return;
     const what = 'title' in change ? 'Title' : 'role' in change ? 'Role' : 'when' in change ? 'Condition' : 'Values';
-    this.setEntries(`${what} of ${this.entryCount(picked.size)}`, changeEntries(this.entries(), picked, change));
+    const joins = what === 'Title' ? `title of ${[...picked].join()}` : null;
+    this.setEntries(`${what} of ${this.entryCount(picked.size)}`, changeEntries(this.entries(), picked, change), joins);
   }
 
   protected isHeading({ topic, publication }: OutlineEntry): boolean {
@@ -532,8 +534,8 @@ export class PublicationPlace implements HoldsWork {
   }
 
   /** @param what said by the button that undoes it */
-  protected setEntries(what: string, entries: readonly OutlineEntry[]): void {
-    this.history.keep(what, this.entries(), entries);
+  protected setEntries(what: string, entries: readonly OutlineEntry[], joins: string | null = null): void {
+    this.history.keep(what, this.entries(), entries, joins);
     this.patch({ entries });
   }
 

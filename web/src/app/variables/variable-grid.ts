@@ -2,11 +2,14 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
+  effect,
   type ElementRef,
   inject,
   input,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import {
@@ -262,6 +265,20 @@ export class VariableGrid {
     ];
   });
 
+  private isGone = false;
+
+  constructor() {
+    // What was written into a cell is kept when one goes elsewhere.
+    effect(() => {
+      this.by();
+      untracked(() => this.keep(false));
+    });
+    inject(DestroyRef).onDestroy(() => {
+      this.isGone = true;
+      this.keep(false);
+    });
+  }
+
   protected cell(component: LibraryComponent, { of }: Column): Cell {
     const body = component.body as VariableBody;
     if (of === 'default') return this.told(body.default, true, body.default ? 'the default' : 'no default');
@@ -328,13 +345,18 @@ export class VariableGrid {
     this.close(focus);
     if (written === null) return;
     const isEmpty = (written.content?.length ?? 0) === 0;
-    this.put(opened.component, opened.column, isEmpty ? null : written);
+    this.put(this.newest(opened.component), opened.column, isEmpty ? null : written);
+  }
+
+  /** As it is by now: somebody may have saved another of its cells meanwhile. */
+  private newest(component: LibraryComponent): LibraryComponent {
+    return this.components().find(({ key }) => key === component.key) ?? component;
   }
 
   protected takeAway(): void {
     const opened = this.opened();
     this.close();
-    if (opened) this.put(opened.component, opened.column, null);
+    if (opened) this.put(this.newest(opened.component), opened.column, null);
   }
 
   /** Arrows lead from cell to cell. */
@@ -387,17 +409,21 @@ export class VariableGrid {
           this.notices.done(told);
           return;
         }
-        this.saved.emit();
+        this.tellSaved();
         this.notices.undoable(told, () => this.takeBack({ key, before, after: revision }));
       },
       error: (error: unknown) => this.notices.failed(error),
     });
   }
 
+  private tellSaved(): void {
+    if (!this.isGone) this.saved.emit();
+  }
+
   private takeBack(change: { readonly key: string; readonly before: number; readonly after: number }): void {
     this.api.takeBack([change]).subscribe({
       next: ({ refused }) => {
-        this.saved.emit();
+        this.tellSaved();
         if (refused[0]) this.notices.failed(new Error(refused[0].why));
         else this.notices.done('Taken back.');
       },
