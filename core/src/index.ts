@@ -96,6 +96,7 @@ export * from './variation/variable-cases.js';
 export * from './variation/variant-sets.js';
 export * from './contract/api.js';
 export * from './contract/designs.js';
+export * from './contract/vocabulary.js';
 export * from './contract/drafts.js';
 export * from './contract/origin.js';
 export * from './contract/people.js';

@@ -142,6 +142,8 @@ describe('A value that is retired', () => {
       file: file('d'),
       versions: [{ when: 'os is mac', file: file('c') }],
     });
+    // Nothing goes that is not told.
+    expect(image.lost.map(({ text }) => text)).toEqual(['one of its files', 'its file for all other cases']);
   });
 });
 

@@ -1,4 +1,11 @@
-import { isImageBody, isLinkBody, isVariableBody, type ComponentBody } from '../model/component.js';
+import {
+  isImageBody,
+  isLinkBody,
+  isVariableBody,
+  type ComponentBody,
+  type ImageBody,
+  type ImageFile,
+} from '../model/component.js';
 import { kinds, type NodeKind } from '../model/kinds.js';
 import {
   childrenOf,
@@ -84,19 +91,7 @@ class Rewriter {
 
   body(body: ComponentBody): ComponentBody {
     if (isLinkBody(body)) return body;
-    if (isImageBody(body)) {
-      const versions = body.versions.flatMap((version) => {
-        const left = this.left(version.when);
-        if (left.kind === 'condition') return { ...version, when: left.when };
-        this.lose(null, left.kind === 'never' ? 'a file' : '');
-        // A file for every case takes the place of the one that stands where none fits.
-        return left.kind === 'never' ? [] : { ...version, when: null };
-      });
-      const always = versions.findIndex(({ when }) => when === null);
-      const taken = always < 0 ? versions : versions.slice(0, always);
-      const kept = taken.flatMap(({ when, file }) => (when === null ? [] : { when, file }));
-      return { ...body, file: versions[always]?.file ?? body.file, versions: kept };
-    }
+    if (isImageBody(body)) return this.image(body);
     if (isVariableBody(body)) {
       const rules = body.rules.flatMap((rule) => {
         const left = rule.when === null ? null : this.left(rule.when);
@@ -110,6 +105,21 @@ class Rewriter {
       return { ...body, default: body.default && this.root(body.default), rules };
     }
     return this.root(body);
+  }
+
+  /** A file for every case takes the place of the one that stood where none fitted, which nothing shows any more. */
+  private image(body: ImageBody): ImageBody {
+    const versions: { when: string; file: ImageFile }[] = [];
+    for (const { when, file } of body.versions) {
+      const left = this.left(when);
+      if (left.kind === 'condition') versions.push({ when: left.when, file });
+      else if (left.kind === 'never') this.lose(null, 'one of its files');
+      else {
+        this.lose(null, 'its file for all other cases');
+        return { ...body, file, versions };
+      }
+    }
+    return { ...body, versions };
   }
 
   entries(entries: readonly OutlineEntry[]): readonly OutlineEntry[] {
@@ -141,7 +151,7 @@ class Rewriter {
 
   private lose(place: string | null, text: string): void {
     const short = text.length > firstWords ? `${text.slice(0, firstWords).replace(/\S*$/, '')}…` : text;
-    if (text !== '') this.lost.push({ place, text: short.trim() });
+    this.lost.push({ place, text: short.trim() || '…' });
   }
 
   /** A body or value. */

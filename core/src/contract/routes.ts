@@ -1,3 +1,12 @@
+import {
+  givenUpSchema,
+  giveUpSchema,
+  orderAxesSchema,
+  type TakenBack,
+  type ValueGivenUp,
+  type ValueUse,
+  type VocabularyAct,
+} from './vocabulary.js';
 import * as z from 'zod';
 import type { ImportNote } from '../interchange/import-result.js';
 import type { Axis } from '../model/axis.js';
@@ -29,13 +38,6 @@ import {
   newPublicationSchema,
   saveAxisSchema,
   saveChecksSchema,
-  givenUpSchema,
-  giveUpSchema,
-  orderAxesSchema,
-  type TakenBack,
-  type ValueGivenUp,
-  type ValueUse,
-  type VocabularyAct,
   saveStorageSchema,
   type StoredChecks,
   shipSchema,

@@ -114,7 +114,7 @@ export class OutlineGrid {
     return groups.filter(({ title }) => title !== '');
   });
   protected readonly drop = signal<{ readonly target: string; readonly place: DropPlace } | null>(null);
-  private readonly isDragged = signal(false);
+  private isDragged = false;
   /** Where a range of picked entries begins. */
   private anchor: string | null = null;
 
@@ -184,7 +184,7 @@ export class OutlineGrid {
 
   /** What was picked stays picked while it is dragged; where it is not, one of it is picked. */
   protected released(event: MouseEvent, { id }: OutlineEntry): void {
-    if (!event.shiftKey && !event.ctrlKey && !event.metaKey) this.pick(id);
+    if (event.button === 0 && !event.shiftKey && !event.ctrlKey && !event.metaKey) this.pick(id);
   }
 
   private pick(id: string | null): void {
@@ -241,14 +241,14 @@ export class OutlineGrid {
 
   protected dragBegins(event: DragEvent, entry: OutlineEntry): void {
     if (!this.picked().has(entry.id)) this.pick(entry.id);
-    this.isDragged.set(true);
+    this.isDragged = true;
     event.dataTransfer?.setData('text/plain', this.titleOf()(entry));
     if (event.dataTransfer) event.dataTransfer.effectAllowed = 'move';
   }
 
   protected dragOver(event: DragEvent, entry: OutlineEntry): void {
     const isOffered = this.editable() && (event.dataTransfer?.types.includes(topicsType) ?? false);
-    if (!this.isDragged() && !isOffered) return;
+    if (!this.isDragged && !isOffered) return;
     event.preventDefault();
     const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
     const share = (event.clientY - box.top) / box.height;
@@ -259,7 +259,7 @@ export class OutlineGrid {
 
   protected dropped(event: DragEvent): void {
     event.preventDefault();
-    const [isDragged, drop, topics] = [this.isDragged(), this.drop(), draggedTopics(event.dataTransfer)];
+    const [isDragged, drop, topics] = [this.isDragged, this.drop(), draggedTopics(event.dataTransfer)];
     this.dragEnds();
     if (!drop) return;
     if (topics) this.droppedTopics.emit({ topics, ...drop });
@@ -270,7 +270,7 @@ export class OutlineGrid {
   }
 
   protected dragEnds(): void {
-    this.isDragged.set(false);
+    this.isDragged = false;
     this.drop.set(null);
   }
 

@@ -365,11 +365,7 @@ export class PublicationPlace implements HoldsWork {
 
   /** Adds several topics behind the last entry; the list that they were chosen from stays. */
   protected addMany(topics: readonly string[]): void {
-    const added = withFreshIds(
-      topics.map((topic) => ({ id: '', topic })),
-      this.entries(),
-    );
-    this.setEntries(`Add ${this.entryCount(added.length)}`, addEntries(this.entries(), null, added));
+    this.setEntries(`Add ${this.entryCount(topics.length)}`, addEntries(this.entries(), null, this.entriesOf(topics)));
   }
 
   protected dropTopics(dropped: {
@@ -377,13 +373,17 @@ export class PublicationPlace implements HoldsWork {
     readonly target: string;
     readonly place: DropPlace;
   }): void {
-    const added = withFreshIds(
-      dropped.topics.map((topic) => ({ id: '', topic })),
-      this.entries(),
-    );
+    const { topics, target, place } = dropped;
     this.setEntries(
-      `Add ${this.entryCount(added.length)}`,
-      putEntries(this.entries(), added, dropped.target, dropped.place),
+      `Add ${this.entryCount(topics.length)}`,
+      putEntries(this.entries(), this.entriesOf(topics), target, place),
+    );
+  }
+
+  private entriesOf(topics: readonly string[]): readonly OutlineEntry[] {
+    return withFreshIds(
+      topics.map((topic) => ({ id: '', topic })),
+      this.entries(),
     );
   }
 
@@ -463,6 +463,7 @@ export class PublicationPlace implements HoldsWork {
     if (entries) this.patch({ entries });
     const there = new Set(flattenEntries(this.entries()).map(({ entry }) => entry.id));
     if (!there.has(this.chosenId() ?? '')) this.choose(null);
+    this.picked.update((picked) => new Set([...picked].filter((id) => there.has(id))));
     this.grid()?.focus();
   }
 
