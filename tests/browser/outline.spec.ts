@@ -103,4 +103,26 @@ test.describe('Several entries of an outline', () => {
     await page.goto(`/publications/${key}`);
     await expect.poll(() => reads(page)).toBe('Charlie Alpha .For your safety Bravo Delta');
   });
+
+  test('may be an outside address, typed or of the library', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    const key = await outlineOf(page, 'Alpha');
+    const find = page.getByRole('searchbox', { name: 'Find a topic to add' });
+    const place = `stations.example/${randomUUID().slice(0, 8)}`;
+    await find.fill(`https://${place}`);
+    await page.getByRole('button', { name: `Outside address “https://${place}”` }).click();
+    await expect.poll(() => reads(page)).toBe(`Alpha ${place}`);
+    await page.getByLabel('Own title').fill('Register');
+    await page.getByRole('button', { name: 'Close the entry' }).click();
+    // The link is of the library now, and may stand a second time.
+    await find.fill(place);
+    await page.getByRole('button', { name: `Add ${place}` }).click();
+    await page.keyboard.press('Control+s');
+    await expect(page.getByText(/is saved as revision 3/)).toBeVisible();
+    await page.goto(`/publications/${key}`);
+    await expect.poll(() => reads(page)).toBe(`Alpha Register ${place}`);
+    await row(page, 'Register').click();
+    await page.getByRole('link', { name: 'Open the link' }).click();
+    await expect(page.getByRole('heading', { name: place })).toBeVisible();
+  });
 });

@@ -438,6 +438,8 @@ export const anyOutline: fc.Arbitrary<readonly OutlineEntry[]> = fc
           { topic: 't9' },
           { publication: 'inner' },
           { publication: 'none' },
+          { link: 'link' },
+          { link: 'gone' },
           {},
         ),
         title: fc.option(word, { freq: 4, nil: null }),

@@ -21,7 +21,7 @@ import {
   words,
 } from '../../../tests/support/library-parts.js';
 import type { Component } from '../model/component.js';
-import type { Recipe } from '../model/publication.js';
+import type { OutlineEntry, Recipe } from '../model/publication.js';
 import { assembleBody, assemblePublication } from './assemble.js';
 import { plainText } from '../number/plain-text.js';
 import { languageMatches } from '../variation/languages.js';
@@ -38,6 +38,32 @@ function assemble(components: readonly Component[], more: Partial<Recipe> = {}, 
 function textOf(...flow: ContentNode[]): string {
   return textIn(assemble([topic('t', ...flow)]).entries[0]?.blocks ?? []);
 }
+
+describe('An entry that is an outside address', () => {
+  const link = component('link', 'web', { type: 'link', href: 'https://a.example/{+model}', label: 'Register' });
+  const pagesOf = (more: Partial<OutlineEntry>): string =>
+    assemblePublication(
+      sourceOf([link, constant('model', '4X')]),
+      recipeOf(publicationOf([{ id: 'e1', link: 'web', ...more }])),
+    )
+      .entries.map(({ title, blocks }) => `${textIn(title)}: ${textIn(blocks)}`)
+      .join();
+
+  it('is a page called as its link that says where it leads, with the values in force', () => {
+    expect(pagesOf({})).toBe('Register: https://a.example/4X');
+    expect(pagesOf({ title: 'Your station', values: { model: phrase('2') } })).toBe(
+      'Your station: https://a.example/2',
+    );
+    expect(pagesOf({ when: 'os is mac' })).toBe('');
+  });
+
+  it('is told where there is no such link, and what stands below it stays', () => {
+    const outline = publicationOf([{ id: 'e1', link: 'gone', entries: [{ id: 'e2', topic: 't' }] }]);
+    const { entries, problems } = assemblePublication(sourceOf([topic('t', p('x'))]), recipeOf(outline));
+    expect(entries.map(({ id }) => id)).toEqual(['e2']);
+    expect(problems.map(({ code, place }) => [code, place.entry])).toEqual([['missing-component', 'e1']]);
+  });
+});
 
 describe('Selection', () => {
   it('keeps what applies and leaves out the rest, with all that stands in it', () => {

@@ -13,8 +13,9 @@ import type { Piece, Question } from './memo.js';
 import { Memory, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
 import { headingName, keepEntries, pageNames, walkOutline, type KeptEntry, type OutlinePlace } from './outline.js';
 import { ValuesInForce, type Place } from './place.js';
-import { assembled, missingBlock, partsOf, preparedText, weightOf } from './prepared.js';
+import { assembled, makePrepared, missingBlock, partsOf, preparedText, weightOf } from './prepared.js';
 import type { Reading } from './reading.js';
+import { resolvedAddress } from './resolve-address.js';
 
 /**
  * Selects and assembles a publication for one recipe: applies conditions, replaces placements, variables
@@ -257,8 +258,9 @@ class OutlineAssembler {
   }
 
   private page(outlinePlace: OutlinePlace): Piece<PageContent> | undefined {
-    const { id, topic, heading, nested, role, values } = outlinePlace;
+    const { id, topic, link, heading, nested, role, values } = outlinePlace;
     const { reading, assembly } = this;
+    if (link !== null) return this.outside(link, outlinePlace);
     if (topic === null) {
       const title = heading !== null ? [preparedText(heading)] : null;
       if (!title && (!nested || role === 'auto')) return undefined;
@@ -294,6 +296,25 @@ class OutlineAssembler {
         };
       }),
     );
+  }
+
+  /** The page of an outside address: it is called as the link is, and says where that leads. */
+  private outside(key: string, { id, heading, values }: OutlinePlace): Piece<PageContent> | undefined {
+    const { reading, assembly } = this;
+    const place: Place = { ...this.root, values, entry: id };
+    const named = { type: 'external_link', attrs: { component: key } } as const;
+    const link = assembly.component(named, ['link'], place);
+    if (!link) return undefined;
+    const { label, href: template } = link.body;
+    return reading.recorded(() => {
+      // The page depends on its link as on whatever else it reads.
+      reading.component(key);
+      const href = resolvedAddress(assembly, template, place);
+      return {
+        title: [preparedText(heading ?? (label || href))],
+        blocks: [makePrepared('paragraph', undefined, [preparedText(href, [{ type: 'link', attrs: { href } }])])],
+      };
+    });
   }
 
   /** The topic of an entry; reported where there is none. */

@@ -17,8 +17,9 @@ export interface OutlinePlace {
   /** Unique in the publication, also where a publication stands in another one more than once. */
   readonly id: string;
   readonly entry: OutlineEntry;
-  /** What it has of its own: a topic, a heading without one, or nothing but what stands below it. */
+  /** What it has of its own: a topic, a link, a heading without one, or nothing but what stands below it. */
   readonly topic: string | null;
+  readonly link: string | null;
   readonly heading: string | null;
   /** The title of a nested publication, which heads it where the entry has no title. */
   readonly nested: Publication | null;
@@ -48,8 +49,9 @@ export function walkOutline(source: Source, recipe: Recipe, reading: OutlineRead
       const role = entry.role ?? 'auto';
       if (entry.publication === undefined) {
         const topic = entry.topic ?? null;
+        const link = topic === null ? (entry.link ?? null) : null;
         const below = entry.entries ? visit(entry.entries, inside, prefix, publications) : [];
-        found.push({ id, entry, topic, heading, nested: null, role, values: inside, below, fault: null });
+        found.push({ id, entry, topic, link, heading, nested: null, role, values: inside, below, fault: null });
         continue;
       }
       const path = [...publications, entry.publication];
@@ -61,7 +63,8 @@ export function walkOutline(source: Source, recipe: Recipe, reading: OutlineRead
         ...visit(entry.entries ?? [], inside, prefix, publications),
       ];
       const fault = kind && { kind, path };
-      found.push({ id, entry, topic: null, heading, nested: nested ?? null, role, values: inside, below, fault });
+      const none = { topic: null, link: null };
+      found.push({ id, entry, ...none, heading, nested: nested ?? null, role, values: inside, below, fault });
     }
     return found;
   };

@@ -126,7 +126,7 @@ class Rewriter {
     return entries.flatMap((entry) => {
       const left = entry.when ? this.left(entry.when) : null;
       if (left?.kind === 'never') {
-        this.lose(entry.id, entry.title ?? entry.topic ?? entry.publication ?? '');
+        this.lose(entry.id, entry.title ?? entry.topic ?? entry.link ?? entry.publication ?? '');
         return [];
       }
       return {

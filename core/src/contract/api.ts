@@ -377,6 +377,7 @@ const entrySchema: z.ZodType<OutlineEntry, OutlineEntry> = z.lazy(() =>
     id: z.string().min(1).max(80),
     topic: z.string().max(80).optional(),
     publication: z.string().max(80).optional(),
+    link: z.string().max(80).optional(),
     title: z.string().max(300).nullable().optional(),
     when: whenSchema.nullable().optional(),
     role: z.enum(entryRoles).optional(),

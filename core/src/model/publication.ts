@@ -12,12 +12,17 @@ export type EntryRole = (typeof entryRoles)[number];
 /** Values of variables by key, each a `phrase` node. */
 export type VariableValues = Readonly<Record<string, ContentNode>>;
 
-/** One node of an outline: a topic, or another publication whose outline stands here. */
+/**
+ * One node of an outline: a topic, another publication whose outline stands here, an outside address, or only a
+ * heading. It is one of them.
+ */
 export interface OutlineEntry {
   readonly id: string;
   readonly topic?: string | undefined;
   readonly publication?: string | undefined;
-  /** Used instead of the topic's own title. */
+  /** The key of a link: its page says the address. */
+  readonly link?: string | undefined;
+  /** Used instead of the topic's own title, or the label of the link. */
   readonly title?: string | null | undefined;
   readonly when?: string | null | undefined;
   readonly role?: EntryRole | undefined;

@@ -110,7 +110,7 @@ export function collectionOf(target: string): string | null {
   return target.startsWith('@collection/') ? target.slice('@collection/'.length) : null;
 }
 
-/** Every topic that an outline places, and every variable that its entries and it override. */
+/** Every topic and link that an outline places, and every variable that its entries and it override. */
 export function referencesOfPublication(publication: Publication): readonly Reference[] {
   const found: Reference[] = [];
   const values = (record: Readonly<Record<string, ContentNode>> | undefined, place: string | null): void => {
@@ -120,7 +120,8 @@ export function referencesOfPublication(publication: Publication): readonly Refe
   };
   const visit = (entries: readonly OutlineEntry[]): void => {
     for (const entry of entries) {
-      if (entry.topic) found.push(reference(entry.topic, 'outline entry', entry.id));
+      const shown = entry.topic ?? entry.link;
+      if (shown) found.push(reference(shown, 'outline entry', entry.id));
       values(entry.values, entry.id);
       if (entry.entries) visit(entry.entries);
     }

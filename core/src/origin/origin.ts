@@ -160,9 +160,10 @@ export class OriginTeller {
     walk(recipe.publication.entries, '', [], [recipe.publication.key]);
   }
 
-  private titleOf({ title, topic, publication }: OutlineEntry): string {
+  private titleOf({ title, topic, link, publication }: OutlineEntry): string {
     if (title) return title;
-    if (topic !== undefined) return this.source.library.component(topic)?.title ?? topic;
+    const shown = topic ?? link;
+    if (shown !== undefined) return this.source.library.component(shown)?.title ?? shown;
     const nested = publication === undefined ? undefined : this.source.publications.get(publication);
     return nested ? textOf(nested.title) : (publication ?? '');
   }

@@ -115,8 +115,9 @@ export function revisionIn(stamp: string): number {
 export function outlineDigest(places: readonly OutlinePlace[], digest: Digest): string {
   const text = (list: readonly OutlinePlace[]): string =>
     list
-      .map(({ id, topic, heading, role, nested, fault, below }) => {
-        const own = JSON.stringify([id, topic, heading, role, nested?.title ?? null, fault?.kind ?? null]);
+      .map(({ id, topic, link, heading, role, nested, fault, below }) => {
+        const shown = link === null ? topic : { link };
+        const own = JSON.stringify([id, shown, heading, role, nested?.title ?? null, fault?.kind ?? null]);
         return `${own}{${text(below)}}`;
       })
       .join();

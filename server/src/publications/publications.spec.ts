@@ -70,7 +70,9 @@ describe('Publications', () => {
     });
     expect(twice.json.detail).toBe('Two entries have the id “e”.');
     const empty = await save(book, { entries: [{ id: 'e' }] });
-    expect(empty.json.detail).toBe('An entry needs a topic, a publication or a heading.');
+    expect(empty.json.detail).toBe('An entry needs a topic, a publication, a link or a heading.');
+    const both = await save(book, { entries: [{ id: 'e', topic: 'care', link: 'x' }] });
+    expect(both.json.detail).toBe('The entry “e” is a link and something else: it can be one of them.');
     const condition = await save(book, { entries: [{ id: 'e', topic: 'care', when: 'product is' }] });
     expect(condition.json.detail).toContain('Condition: Expected a value');
     const value = await save(book, { values: { mains: makeNode('paragraph', null, [makeText('x')]) } });

@@ -163,8 +163,13 @@ function refuseBadEntries(entries: readonly OutlineEntry[]): void {
   for (const { entry } of flattenEntries(entries)) {
     if (seen.has(entry.id)) throw new HttpProblem(422, `Two entries have the id “${entry.id}”.`);
     seen.add(entry.id);
-    if (entry.topic === undefined && entry.publication === undefined && !entry.title?.trim()) {
-      throw new HttpProblem(422, 'An entry needs a topic, a publication or a heading.');
+    const { topic, publication, link, title } = entry;
+    const shown = [topic, publication, link].filter((each) => each !== undefined);
+    if (shown.length === 0 && !title?.trim()) {
+      throw new HttpProblem(422, 'An entry needs a topic, a publication, a link or a heading.');
+    }
+    if (link !== undefined && shown.length > 1) {
+      throw new HttpProblem(422, `The entry “${entry.id}” is a link and something else: it can be one of them.`);
     }
     refuseBadValues(entry.values ?? {});
   }

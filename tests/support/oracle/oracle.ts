@@ -137,6 +137,18 @@ class Oracle {
         const written = heading ? this.line(heading, inside) : [];
         title = own ?? written;
         blocks = this.blocks(flow, inside, null);
+      } else if (entry.link !== undefined && entry.publication === undefined) {
+        const link = this.find(
+          { type: 'external_link', attrs: { component: entry.link }, content: [], marks: [] },
+          ['link'],
+          place,
+          null,
+        );
+        if (link?.kind !== 'link') return below;
+        const href = this.address(link.body.href, place, null);
+        title = own ?? [textNode(link.body.label || href)];
+        const content: Node[] = [{ ...textNode(href), marks: [{ type: 'link', attrs: { href } }] }];
+        blocks = [{ type: 'paragraph', attrs: {}, content, marks: [] }];
       } else if (own) title = own;
       else if (nested && entry.role && entry.role !== 'auto') title = this.line(copy(nested.title), place);
       else return below;

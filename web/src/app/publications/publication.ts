@@ -265,7 +265,7 @@ export class PublicationPlace implements HoldsWork {
     () => flattenEntries(this.entries()).find(({ entry }) => entry.id === this.chosenId())?.entry ?? null,
   );
   protected readonly used = computed<ReadonlySet<string>>(
-    () => new Set(flattenEntries(this.entries()).flatMap(({ entry }) => entry.topic ?? [])),
+    () => new Set(flattenEntries(this.entries()).flatMap(({ entry }) => entry.topic ?? entry.link ?? [])),
   );
   protected readonly preview = rxResource({
     params: () => this.chosen()?.topic,
@@ -284,7 +284,9 @@ export class PublicationPlace implements HoldsWork {
       .subscribe(({ key, revision }) => {
         if (key === this.key() && revision > (this.newest()?.revision ?? 0)) this.load(key);
       });
-    effect(() => this.titles.read(flattenEntries(this.entries()).flatMap(({ entry }) => entry.topic ?? [])));
+    effect(() =>
+      this.titles.read(flattenEntries(this.entries()).flatMap(({ entry }) => entry.topic ?? entry.link ?? [])),
+    );
     inject(PageTitle).name(() => this.publication()?.title ?? '');
     effect(() => {
       const shown = (this.savedCoverage()?.findings ?? []).slice(0, this.findingsShown());
@@ -345,7 +347,8 @@ export class PublicationPlace implements HoldsWork {
     const publications = this.lens.publicationTitles();
     return (entry: OutlineEntry): string => {
       if (entry.title) return entry.title;
-      if (entry.topic !== undefined) return this.titles.of(entry.topic);
+      const shown = entry.topic ?? entry.link;
+      if (shown !== undefined) return this.titles.of(shown);
       return publications.get(entry.publication ?? '') ?? entry.publication ?? '';
     };
   });
@@ -395,8 +398,8 @@ export class PublicationPlace implements HoldsWork {
     this.setEntries(`${what} of ${this.entryCount(picked.size)}`, changeEntries(this.entries(), picked, change), joins);
   }
 
-  protected isHeading({ topic, publication }: OutlineEntry): boolean {
-    return topic === undefined && publication === undefined;
+  protected isHeading({ topic, publication, link }: OutlineEntry): boolean {
+    return topic === undefined && publication === undefined && link === undefined;
   }
 
   /** A heading keeps its last sign: without a title it would be nothing. */

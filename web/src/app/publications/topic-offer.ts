@@ -1,7 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { makeNode, makeText, type ComponentRow } from '@allomorph/core';
+import {
+  makeNode,
+  makeText,
+  safeAddress,
+  type ComponentRow,
+  type NewComponent,
+  type OutlineEntry,
+} from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { debounceTime, distinctUntilChanged, tap } from 'rxjs';
@@ -15,7 +22,7 @@ import { Paged } from '../shared/paged';
 import { Wording } from '../shared/wording';
 import { topicsType } from './outline-clipboard';
 
-/** Topics and publications to put into an outline, found on the server. */
+/** Topics, links and publications to put into an outline, found on the server. */
 @Component({
   selector: 'al-topic-offer',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,6 +52,21 @@ import { topicsType } from './outline-clipboard';
           @if (mayAdd()) {
             <button type="button" class="act" (click)="added.emit({ publication: book.key })">
               Add<span class="sr-only"> {{ book.title }}</span>
+            </button>
+          }
+        </li>
+      }
+      @for (link of links(); track link.key) {
+        <li>
+          <span class="what"
+            ><i class="pi pi-external-link" role="img" aria-label="Link:"></i> <b>{{ link.title }}</b>
+            @if (used().has(link.key)) {
+              <span class="soft">in the outline</span>
+            }
+          </span>
+          @if (mayAdd()) {
+            <button type="button" class="act" (click)="added.emit({ link: link.key })">
+              Add<span class="sr-only"> {{ link.title }}</span>
             </button>
           }
         </li>
@@ -100,6 +122,17 @@ import { topicsType } from './outline-clipboard';
             (click)="addHeading(title)"
           >
             Heading “{{ title }}”
+          </button>
+        }
+        @if (newAddress(); as href) {
+          <button
+            type="button"
+            class="act"
+            title="A link of the library, and an entry that says where it leads"
+            [disabled]="making()"
+            (click)="makeLink(href)"
+          >
+            Outside address “{{ href }}”
           </button>
         }
       </p>
@@ -170,8 +203,8 @@ export class TopicOffer {
   /** The keys of topics that stand in it. */
   readonly used = input.required<ReadonlySet<string>>();
   readonly mayAdd = input(false);
-  /** A topic, another publication, or only a heading. */
-  readonly added = output<{ readonly topic: string } | { readonly publication: string } | { readonly title: string }>();
+  /** A topic, another publication, an outside address, or only a heading. */
+  readonly added = output<Omit<OutlineEntry, 'id'>>();
   /** Several topics, in the order in which they are to stand. */
   readonly addedMany = output<readonly string[]>();
 
@@ -190,6 +223,19 @@ export class TopicOffer {
     const title = this.find.value().trim();
     const isTaken = this.topics.items().some((row) => row.title.toLowerCase() === title.toLowerCase());
     return title !== '' && this.topics.isRead() && !isTaken ? title : null;
+  });
+  private readonly linksFound = rxResource({
+    params: () => this.settled()?.trim() || undefined,
+    stream: ({ params: find }) => this.api.components({ find, kind: 'link', offset: 0, limit: 20 }),
+  });
+  /** Links are many, and seldom wanted in an outline: they are listed once they are looked for. */
+  protected readonly links = computed(() =>
+    this.settled()?.trim() && this.linksFound.hasValue() ? this.linksFound.value().items : [],
+  );
+  /** What is looked for, where it is an address. */
+  protected readonly newAddress = computed(() => {
+    const href = this.find.value().trim();
+    return /^[a-z][a-z0-9+.-]*:\S+$/i.test(href) && safeAddress(href) !== null ? href : null;
   });
   protected readonly publications = computed(() => {
     const wanted = this.find.value().trim().toLowerCase();
@@ -226,13 +272,28 @@ export class TopicOffer {
 
   /** Makes a topic, empty but for its title, and puts it into the outline. */
   protected make(title: string): void {
-    this.making.set(true);
     const body = makeNode('topic', null, [makeNode('title', null, [makeText(title)]), makeNode('paragraph')]);
-    this.api.createComponent({ kind: 'topic', title, body }).subscribe({
+    this.create({ kind: 'topic', title, body }, (topic) => this.addedMany.emit([topic]));
+  }
+
+  /** Makes a link of an address, called as it reads without its scheme, and puts it into the outline. */
+  protected makeLink(href: string): void {
+    const title = href
+      .replace(/^[a-z]+:(\/\/)?/i, '')
+      .replace(/\/$/, '')
+      .slice(0, 300);
+    this.create({ kind: 'link', title, body: { type: 'link', href, label: '' } }, (link) => this.added.emit({ link }));
+  }
+
+  private create(made: NewComponent, then: (key: string) => void): void {
+    const { title } = made;
+    this.making.set(true);
+    this.api.createComponent(made).subscribe({
       next: ({ key }) => {
         this.making.set(false);
         this.find.set('');
-        this.addedMany.emit([key]);
+        this.titles.add([{ key, title }]);
+        then(key);
         this.notices.done(`“${title}” is in the library, and in the outline once it is saved.`);
       },
       error: (error: unknown) => {
