@@ -98,7 +98,7 @@ for (const [what, find] of Object.entries(questions)) {
   let total = 0;
   for (let turn = 0; turn < 12; turn += 1) {
     const start = performance.now();
-    ({ total } = await listComponents(db, workspace, { find, usage: 'any', offset: 0, limit: 60 }));
+    ({ total } = await listComponents(db, workspace, { find, usage: 'any', archived: 'no', offset: 0, limit: 60 }));
     if (turn > 1) times.push(performance.now() - start);
   }
   console.log(row(`search among 10,000 components: ${what}`, spreadOf(times), `${total} found`));

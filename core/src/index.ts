@@ -8,6 +8,7 @@ export { referencesOfDesign, referencesOfSetting, type AssembledLook } from './a
 export * from './checks/checks.js';
 export * from './compare/compare-bodies.js';
 export * from './content/body.js';
+export * from './content/change-key.js';
 export * from './content/give-up-value.js';
 export * from './content/own-contents.js';
 export * from './content/held.js';
@@ -21,6 +22,7 @@ export * from './design/fields.js';
 export * from './design/numerals.js';
 export * from './design/resolve.js';
 export * from './design/settings.js';
+export * from './design/settings-with-key.js';
 export * from './design/shipped.js';
 export * from './design/signs.js';
 export * from './design/stamp-looks.js';

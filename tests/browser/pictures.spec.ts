@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { newTopic, save, sheet, signIn } from './people.js';
+import { lookThrough, newTopic, save, sheet, signIn } from './people.js';
 
 /** Gives the page a file as the clipboard or the file manager would. */
 async function hand(page: Page, how: 'paste' | 'drop', name: string, words: string): Promise<void> {
@@ -83,4 +83,35 @@ test('What is no picture is refused with a sentence, and the page stays', async 
   });
   await expect(page.getByText('“plan.pdf” is not a PNG, JPEG, GIF, WebP or SVG picture.')).toBeVisible();
   await expect(sheet(page).locator('p')).toHaveText('Words.');
+});
+
+test('A picture shows another file in a case, in the editor as in what is built', async ({ page }) => {
+  await signIn(page, 'ines');
+  const key = await newTopic(page, 'Words before the picture.');
+  const svg = (words: string): { name: string; mimeType: string; buffer: Buffer } => ({
+    name: `${words} ${key}.svg`,
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><title>${words} ${key}</title></svg>`,
+    ),
+  });
+  await page.goto(`/edit/${key}`);
+  await sheet(page).getByText('Words before').click();
+  await hand(page, 'paste', `Own ${key}.svg`, `<!-- cases ${key} -->`);
+  const image = sheet(page).locator('figure img');
+  await expect(image).toHaveCount(1);
+  await save(page);
+  const before = await image.getAttribute('src');
+  await page.locator('al-picture-panel').getByRole('button', { name: 'Files by case' }).click();
+  const cases = page.locator('al-image-cases');
+  await cases.getByLabel('File for a new case').setInputFiles(svg('Other'));
+  await expect(page.getByText('A case does not say yet when it applies.')).toBeVisible();
+  await cases.getByRole('group', { name: 'Case 1' }).getByRole('button', { name: 'Dunlin 2' }).click();
+  const form = page.locator('al-plain-component-form');
+  await form.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText(/is saved as revision 2/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(image).toHaveAttribute('src', before ?? '');
+  await lookThrough(page, 'Dunlin 2, Europe');
+  await expect(image).not.toHaveAttribute('src', before ?? '');
 });

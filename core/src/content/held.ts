@@ -1,5 +1,5 @@
 import type { Component, ComponentBody } from '../model/component.js';
-import type { ContentNode } from '../model/node.js';
+import { mapNodes, type ContentNode } from '../model/node.js';
 import { ownContents, withOwnContents } from './own-contents.js';
 
 /** Whether a node holds a component at a revision before another one. */
@@ -20,9 +20,9 @@ export function placesBehind(holder: Component, component: string, newest: numbe
 
 /** The body of a component with all it holds of another one at the newest revision; live and copied content stays. */
 export function broughtUpToDate(holder: Component, component: string, newest: number): ComponentBody {
-  const bring = (node: ContentNode): ContentNode => {
-    const attrs = isBehind(node, component, newest) ? { ...node.attrs, revision: newest } : node.attrs;
-    return { ...node, ...(attrs ? { attrs } : {}), ...(node.content ? { content: node.content.map(bring) } : {}) };
-  };
-  return withOwnContents(holder, ({ content }) => bring(content));
+  return withOwnContents(holder, ({ content }) =>
+    mapNodes(content, (node) =>
+      isBehind(node, component, newest) ? { ...node, attrs: { ...node.attrs, revision: newest } } : node,
+    ),
+  );
 }

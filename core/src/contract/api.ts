@@ -74,14 +74,37 @@ export const componentKindSchema = z.enum(componentKinds);
 
 const labelSchema = z.string().trim().min(1, 'A name is needed.').max(80);
 
+/** The way to a collection from the top, with a slash between one and the next: “Legal/Europe”. */
+const collectionSchema = z
+  .string()
+  .max(200)
+  .transform((way) =>
+    way
+      .split('/')
+      .map((name) => name.trim())
+      .filter((name) => name !== '')
+      .join('/'),
+  )
+  .refine((way) => way !== '', 'A collection needs a name.');
+
 export const labelsSchema = z.object({
-  collection: labelSchema.nullable(),
+  collection: collectionSchema.nullable(),
   tags: z.record(labelSchema, z.array(labelSchema).max(50)),
 });
 
+/** A collection, by its way from the top, and how many components are in it itself. */
+export interface KnownCollection {
+  readonly name: string;
+  readonly count: number;
+}
+
+/** A collection gets another name, or another place in the tree, with all that is in it and below. */
+export const renameCollectionSchema = z.object({ from: collectionSchema, to: collectionSchema });
+export type RenameCollection = z.infer<typeof renameCollectionSchema>;
+
 /** The collections and tags in use, to choose from. */
 export interface KnownLabels {
-  readonly collections: readonly string[];
+  readonly collections: readonly KnownCollection[];
   readonly tags: readonly { readonly tag: string; readonly value: string }[];
   /** Who changed components last. */
   readonly people: readonly { readonly id: string; readonly name: string }[];
@@ -99,10 +122,11 @@ export const newComponentSchema = z.object({
 export const actOnManySchema = z.object({
   keys: z.array(keySchema).min(1).max(500),
   act: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('collection'), collection: labelSchema.nullable() }),
+    z.object({ kind: z.literal('collection'), collection: collectionSchema.nullable() }),
     z.object({ kind: z.literal('tag'), tag: labelSchema, value: labelSchema, on: z.boolean() }),
     /** The own condition of topics and snippets; null: none. */
     z.object({ kind: z.literal('limit'), when: whenSchema.nullable() }),
+    z.object({ kind: z.literal('archive'), on: z.boolean() }),
     z.object({ kind: z.literal('delete') }),
   ]),
 });
@@ -205,6 +229,20 @@ export const saveComponentSchema = z.object({
   body: bodySchema,
 });
 export type SaveComponent = z.infer<typeof saveComponentSchema>;
+
+/** A component gets another key, with everything that refers to it. */
+export const changeKeySchema = z.object({
+  /** The revision that was looked at; a newer one in the library refuses it. */
+  base: z.number().int().positive(),
+  to: keySchema,
+});
+export type ChangeKey = z.infer<typeof changeKeySchema>;
+
+export interface KeyChanged {
+  readonly component: Component;
+  /** How many components, publications, designs and variants refer to it by the new key now. */
+  readonly rewritten: number;
+}
 export type NewComponent = z.infer<typeof newComponentSchema>;
 
 /** What comes with the file of an image. */
@@ -221,6 +259,7 @@ export const replaceFileSchema = z.object({
   base: z.coerce.number<number | string>().int().positive(),
 });
 
+export const archivedFilters = ['no', 'only', 'too'] as const;
 export const usageFilters = ['any', 'unused', 'once', 'often'] as const;
 
 /** A number that came in an address. */
@@ -229,7 +268,10 @@ const countSchema = z.coerce.number<number | string>().int().min(0).max(1_000_00
 export const componentListSchema = z.object({
   find: z.string().max(200).default(''),
   kind: componentKindSchema.optional(),
-  collection: labelSchema.optional(),
+  /** Only what is in this collection or in one below it. */
+  collection: collectionSchema.optional(),
+  /** What is archived is only listed where it is asked for. */
+  archived: z.enum(archivedFilters).default('no'),
   /** Only what bears this stamp. */
   stamp: keySchema.optional(),
   /** Only what bears this tag: “tag=value”. */
@@ -262,6 +304,7 @@ export interface ComponentRow {
   readonly through: string | null;
   readonly changedBy: string;
   readonly changedAt: string;
+  readonly archived: boolean;
 }
 
 export interface ComponentList {
@@ -634,6 +677,8 @@ export type ServerEvent = z.infer<typeof serverEventSchema>;
 /** A component and everything it refers to, as far as it goes: what it takes to show it. */
 export interface ComponentClosure {
   readonly component: Component;
+  /** Whether it is offered nowhere any more. */
+  readonly archived?: boolean;
   readonly components: readonly Component[];
   /** Older revisions that held placements stay at. */
   readonly held: readonly Component[];

@@ -11,7 +11,7 @@ import * as z from 'zod';
 import type { ImportNote } from '../interchange/import-result.js';
 import type { Axis } from '../model/axis.js';
 import type { Stamp } from '../model/stamp.js';
-import type { Component } from '../model/component.js';
+import type { Component, ImageFile } from '../model/component.js';
 import {
   actOnManySchema,
   buildListSchema,
@@ -22,6 +22,7 @@ import {
   importDocbookSchema,
   type FirstHourMade,
   labelsSchema,
+  renameCollectionSchema,
   savedSearchSchema,
   type SavedSearch,
   newComponentSchema,
@@ -66,6 +67,8 @@ import {
   type PublicationCoverage,
   type PublicationRow,
   type ReachReport,
+  changeKeySchema,
+  type KeyChanged,
   type Revised,
   type RevisionRow,
   type Storage,
@@ -259,6 +262,7 @@ export const routes = {
   restoreComponent: route('post', '/components/:key/restore', 'writer').answers<Component>(),
   bin: route('get', '/bin', 'writer').answers<readonly BinRow[]>(),
   restore: route('post', '/bin/restore', 'writer', { body: restoreSchema }).answers<void>(),
+  changeKey: route('put', '/components/:key/key', 'writer', { body: changeKeySchema }).answers<KeyChanged>(),
   labelComponent: route('put', '/components/:key/labels', 'writer', { body: labelsSchema }).answers<Component>(),
   variables: route('get', '/variables', 'reader').answers<VariableList>(),
   /** The titles of components, by key. */
@@ -269,6 +273,10 @@ export const routes = {
     body: savedSearchSchema.pick({ name: true }),
   }).answers<readonly SavedSearch[]>(),
   labels: route('get', '/labels', 'reader').answers<KnownLabels>(),
+  /** How many components moved with it. */
+  renameCollection: route('put', '/collections', 'writer', { body: renameCollectionSchema }).answers<{
+    readonly moved: number;
+  }>(),
   revisions: route('get', '/components/:key/revisions', 'reader').answers<readonly RevisionRow[]>(),
   revision: route('get', '/components/:key/revisions/:revision', 'reader').answers<Component>(),
   uses: route('get', '/components/:key/uses', 'reader', { query: usesListSchema }).answers<Uses>(),
@@ -279,6 +287,7 @@ export const routes = {
     body: newImageSchema,
     upload: 25 * megabyte,
   }).answers<Component>(),
+  storePicture: route('post', '/images/files', 'writer', { upload: 25 * megabyte }).answers<ImageFile>(),
   replaceFile: route('post', '/components/:key/file', 'writer', {
     body: replaceFileSchema,
     upload: 25 * megabyte,

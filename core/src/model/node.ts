@@ -131,6 +131,13 @@ export function makeText(text: string, marks: readonly ContentMark[] = []): Cont
   return marks.length > 0 ? { type: 'text', text, marks } : { type: 'text', text };
 }
 
+/** A tree with its nodes changed one by one, children before parents; the very same where nothing changed. */
+export function mapNodes(node: ContentNode, change: (node: ContentNode) => ContentNode): ContentNode {
+  const content = node.content?.map((child) => mapNodes(child, change));
+  const isSame = content === undefined || content.every((child, at) => child === node.content?.[at]);
+  return change(isSame ? node : { ...node, content });
+}
+
 /** The same node with other children; the node itself where they are the same. */
 export function withContent(node: ContentNode, content: readonly ContentNode[]): ContentNode {
   return content === node.content ? node : { ...node, content };

@@ -95,6 +95,12 @@ export function imageRoutes(router: Router, db: Database): void {
     });
   });
 
+  serve(router, routes.storePicture, async ({ person, file }) => {
+    if (!file) throw new HttpProblem(400, 'A file is needed.');
+    const bytes = await readFile(file.path);
+    return db.transaction((client) => storeImage(client, person.workspace, bytes, file.originalname));
+  });
+
   serve(router, routes.replaceFile, async ({ person, params, body, file }) => {
     if (!file) throw new HttpProblem(400, 'A file is needed.');
     return db.transaction(async (client) => {

@@ -53,13 +53,14 @@ describe('One act on many components', () => {
     expect((await read(keys[0] ?? '')).labels?.tags ?? {}).toEqual({});
   });
 
-  it('moves snippets to a collection, and leaves what is none as it was', async () => {
+  it('moves them to a collection, and out of it', async () => {
     const [one, two] = [await topic('C'), await snippet('D')];
-    const told = await act([one, two], { kind: 'collection', collection: 'tips' });
-    expect(told).toEqual({
-      done: [two],
-      refused: [{ key: one, why: '“C” is no snippet: only snippets are in collections.' }],
+    expect(await act([one, two], { kind: 'collection', collection: 'tips' })).toEqual({
+      done: [one, two],
+      refused: [],
     });
+    expect(await found('collection=tips')).toEqual([one, two].sort());
+    await act([one], { kind: 'collection', collection: null });
     expect(await found('collection=tips')).toEqual([two]);
   });
 

@@ -2,7 +2,7 @@ import { textAttr, type ActOnMany, type Component, type ManyDone } from '@allomo
 import type { Actor } from '../audit/audit.js';
 import type { Database, Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
-import { deleteComponent, labelComponent, requireComponent, saveComponent } from './components.js';
+import { archiveComponent, deleteComponent, labelComponent, requireComponent, saveComponent } from './components.js';
 
 type Act = ActOnMany['act'];
 
@@ -46,12 +46,11 @@ export async function attempt(client: Queryable, act: () => Promise<unknown>): P
 
 async function actOn(client: Queryable, actor: Actor, key: string, act: Act): Promise<unknown> {
   if (act.kind === 'delete') return deleteComponent(client, actor, key);
+  if (act.kind === 'archive') return archiveComponent(client, actor, key, act.on);
   const component = await requireComponent(client, actor.workspace, key);
   if (act.kind === 'limit') return limit(client, actor, component, act.when);
   const { collection = null, tags = {} } = component.labels ?? {};
   if (act.kind === 'tag') return labelComponent(client, actor, key, { collection, tags: tagged(tags, act) });
-  if (component.kind !== 'snippet')
-    throw new HttpProblem(422, `“${component.title}” is no snippet: only snippets are in collections.`);
   return labelComponent(client, actor, key, { collection: act.collection, tags });
 }
 

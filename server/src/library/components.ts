@@ -25,6 +25,7 @@ import { announce } from '../events/events.js';
 import { HttpProblem } from '../http/problem.js';
 import { withKnownFiles } from '../images/known-files.js';
 import { acceptBody } from './accept-body.js';
+import { keysNow, withKeysOfNow } from './former-keys.js';
 import { audit, type Actor } from '../audit/audit.js';
 import { placementTargets, refuseCycle, refuseDepth } from './placement-rules.js';
 
@@ -182,17 +183,30 @@ export async function readComponent(
 /** The component, or 404. */
 export async function requireComponent(db: Queryable, workspace: string, key: string): Promise<Component> {
   const component = await readComponent(db, workspace, key);
-  if (!component) throw new HttpProblem(404, `There is no component “${key}”.`);
-  return component;
+  if (component) return component;
+  const now = (await keysNow(db, workspace, [key])).get(key);
+  if (now === undefined) throw new HttpProblem(404, `There is no component “${key}”.`);
+  throw new HttpProblem(404, `The key “${key}” is “${now}” now.`, { now });
 }
 
 /** The keys of a workspace that are in use, deleted components included: keys are never given twice. */
 export async function takenKeys(db: Queryable, workspace: string): Promise<ReadonlySet<string>> {
   const { rows } = await db.query<{ key: string }>(
-    'select key from components where workspace = $1 union select key from publications where workspace = $1',
+    `select key from components where workspace = $1 union select key from publications where workspace = $1
+     union select former from former_keys where workspace = $1`,
     [workspace],
   );
   return new Set(rows.map((row) => row.key));
+}
+
+/** A body as it is stored; what it was written with and is called otherwise now, or is not what it says, is put right. */
+async function stored(
+  db: Queryable,
+  workspace: string,
+  kind: ComponentKind,
+  body: ComponentBody,
+): Promise<ComponentBody> {
+  return withKeysOfNow(db, workspace, await withKnownFiles(db, workspace, acceptBody(kind, body)));
 }
 
 /**
@@ -211,7 +225,7 @@ export async function createComponent(db: Queryable, actor: Actor, wanted: NewCo
     kind: wanted.kind,
     title: wanted.title,
     revision: 1,
-    body: await withKnownFiles(db, actor.workspace, acceptBody(wanted.kind, wanted.body)),
+    body: await stored(db, actor.workspace, wanted.kind, wanted.body),
     ...(wanted.labels ? { labels: wanted.labels } : {}),
   });
   await refuseDeleted(db, actor.workspace, key, referencesOf(component.body));
@@ -269,7 +283,7 @@ export async function saveComponent(
       current,
     });
   }
-  const body = await withKnownFiles(db, actor.workspace, acceptBody(current.kind, change.body));
+  const body = await stored(db, actor.workspace, current.kind, change.body);
   const saved = componentFrom({ ...current, title: change.title, revision: current.revision + 1, body });
   const [before, after] = [referencesOf(current.body), referencesOf(body)];
   // What leads nowhere new closes no circle, nests no deeper and refers to nothing that went.
@@ -317,6 +331,30 @@ export async function labelComponent(
     by: actor.person ?? '',
   });
   return component;
+}
+
+/**
+ * Archives a component, or takes it out of the archive: it stays where it is used, and is offered nowhere any more.
+ * @throws HttpProblem 404
+ */
+export async function archiveComponent(db: Queryable, actor: Actor, key: string, on: boolean): Promise<void> {
+  const { revision } = await requireComponent(db, actor.workspace, key);
+  await db.query(
+    `update components set archived_at = case when $3 then coalesce(archived_at, now()) end, archived_by = case when $3 then $4::uuid end
+      where workspace = $1 and key = $2`,
+    [actor.workspace, key, on, actor.person],
+  );
+  await audit(db, actor, on ? 'archive' : 'take out of the archive', key);
+  await announce(db, actor.workspace, { type: 'component', key, revision, by: actor.person ?? '' });
+}
+
+export async function isArchived(db: Queryable, workspace: string, key: string): Promise<boolean> {
+  const row = await oneRow<{ archived: boolean }>(
+    db,
+    'select archived_at is not null as archived from components where workspace = $1 and key = $2',
+    [workspace, key],
+  );
+  return row?.archived ?? false;
 }
 
 /**

@@ -24,6 +24,7 @@ export interface FoundRow {
   readonly changed_at: Date;
   readonly changed_by: string | null;
   readonly uses: number;
+  readonly archived: boolean;
 }
 
 /** Rows as they are shown: with a passage that reads as readers see it, what was found marked, and through what it was. */
@@ -52,6 +53,7 @@ export async function shownRows(
       through: null,
       changedBy: row.changed_by ?? '',
       changedAt: row.changed_at.toISOString(),
+      archived: row.archived,
     };
   });
   if (looked.length === 0) return items;

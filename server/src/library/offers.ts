@@ -17,7 +17,7 @@ export async function offersFor(db: Queryable, workspace: string, line: string):
   const { rows: variables } = await db.query<WrittenOffer>(
     `select key, 'variable' as kind, title, value as words, 'words' as covers
        from components c, unnest(string_to_array(c.text, ' · ')) as value
-      where workspace = $1 and kind = 'variable' and deleted_at is null
+      where workspace = $1 and kind = 'variable' and deleted_at is null and archived_at is null
         and length(value) >= $3 and value !~ '^[\\d\\s.,]+$' and position('[' in value) = 0 and right($2, length(value)) = value
         and (length($2) = length(value) or substr($2, length($2) - length(value), 1) !~ '[[:alnum:]]')
       group by key, title, value order by length(value) desc, key limit $4`,
@@ -33,7 +33,7 @@ export async function offersFor(db: Queryable, workspace: string, line: string):
          from components c
          join revisions r on r.workspace = c.workspace and r.key = c.key and r.revision = c.revision
         cross join (values ($2::text, 'line'), ($3::text, 'words')) as w (words, covers)
-        where c.workspace = $1 and c.kind = 'snippet' and c.deleted_at is null
+        where c.workspace = $1 and c.kind = 'snippet' and c.deleted_at is null and c.archived_at is null
           and length(w.words) >= $4 and length(c.text) between length(w.words) * 0.88 and length(w.words) * 1.15) as near
       where likeness >= $5 and (phrase or covers = 'line')
       order by likeness desc, key limit $6`,

@@ -4,10 +4,13 @@ import type { Database } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { actOnMany } from './act-on-many.js';
+import { changeKey } from './change-key.js';
 import { readClosure } from './closure.js';
+import { knownCollections, renameCollection } from './collections.js';
 import {
   createComponent,
   deleteComponent,
+  isArchived,
   labelComponent,
   readComponent,
   requireComponent,
@@ -61,6 +64,10 @@ export function libraryRoutes(router: Router, db: Database): void {
     db.transaction((client) => saveComponent(client, actorOf(person), params.key, body)),
   );
 
+  serve(router, routes.changeKey, ({ person, params, body }) =>
+    db.transaction((client) => changeKey(client, actorOf(person), params.key, body)),
+  );
+
   serve(router, routes.labelComponent, ({ person, params, body }) =>
     db.transaction((client) => labelComponent(client, actorOf(person), params.key, body)),
   );
@@ -74,11 +81,6 @@ export function libraryRoutes(router: Router, db: Database): void {
   });
 
   serve(router, routes.labels, async ({ person }) => {
-    const { rows: collections } = await db.query<{ collection: string }>(
-      `select distinct collection from components
-        where workspace = $1 and collection is not null and deleted_at is null order by collection`,
-      [person.workspace],
-    );
     const { rows: tags } = await db.query<{ tag: string; value: string }>(
       `select distinct t.key as tag, v as value from components c, jsonb_each(c.tags) t, jsonb_array_elements_text(t.value) v
         where c.workspace = $1 and c.deleted_at is null order by tag, value`,
@@ -89,8 +91,10 @@ export function libraryRoutes(router: Router, db: Database): void {
          select from components c where c.workspace = $1 and c.changed_by = p.id and c.deleted_at is null) order by p.name`,
       [person.workspace],
     );
-    return { collections: collections.map((row) => row.collection), tags, people };
+    return { collections: await knownCollections(db, person.workspace), tags, people };
   });
+
+  serve(router, routes.renameCollection, ({ person, body }) => renameCollection(db, actorOf(person), body));
 
   const searchesOf = async (id: string): Promise<readonly SavedSearch[]> =>
     (await db.query<SavedSearch>('select name, query from saved_searches where person = $1 order by lower(name)', [id]))
@@ -150,7 +154,8 @@ export function libraryRoutes(router: Router, db: Database): void {
     db.snapshot(async (client) => {
       const component = await requireComponent(client, person.workspace, params.key);
       const { components, held } = await readClosure(client, person.workspace, referencesOf(component.body));
-      return { component, components, held };
+      const archived = await isArchived(client, person.workspace, params.key);
+      return { component, components, held, ...(archived ? { archived } : {}) };
     }),
   );
 }

@@ -7,8 +7,9 @@ import { languagesOf } from './languages.js';
 interface Filter {
   readonly find: string;
   readonly kind?: ComponentKind | undefined;
-  /** Only what is in this collection. */
+  /** Only what is in this collection or below it. */
   readonly collection?: string | undefined;
+  readonly archived: 'no' | 'only' | 'too';
   /** Only what bears this stamp. */
   readonly stamp?: string | undefined;
   /** Only what bears this tag: “tag=value”. */
@@ -72,7 +73,7 @@ export async function listComponents(db: Queryable, workspace: string, filter: F
   const counting = [...values.list];
   const { rows } = await db.query<FoundRow & { total: number }>(
     `select c.key, c.kind, c.title, c.revision, left(c.text, ${looked.length > 0 ? readForPassage : 2000}) as text, c.conditions,
-            c.changed_at, p.name as changed_by, (${usesOf})::integer as uses, page.total
+            c.changed_at, c.archived_at is not null as archived, p.name as changed_by, (${usesOf})::integer as uses, page.total
        from (select found.key, row_number() over (order by found.score desc, lower(found.title), found.key) as position,
                     count(*) over ()::integer as total
                from (${scope}) found
@@ -154,7 +155,11 @@ async function conditionsOfFilter(
 ): Promise<string[]> {
   const conditions: string[] = [];
   if (filter.kind !== undefined) conditions.push(`c.kind = ${values.add(filter.kind)}`);
-  if (filter.collection !== undefined) conditions.push(`c.collection = ${values.add(filter.collection)}`);
+  if (filter.collection !== undefined) {
+    const way = values.add(filter.collection);
+    conditions.push(`(c.collection = ${way} or starts_with(c.collection, ${way} || '/'))`);
+  }
+  if (filter.archived !== 'too') conditions.push(`c.archived_at is ${filter.archived === 'no' ? '' : 'not '}null`);
   if (filter.by !== undefined) conditions.push(`c.changed_by = ${values.add(filter.by)}`);
   if (filter.days !== undefined)
     conditions.push(`c.changed_at > now() - make_interval(days => ${values.add(filter.days)})`);

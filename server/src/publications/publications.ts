@@ -1,5 +1,6 @@
 import {
   checkBody,
+  entriesWithKey,
   flattenEntries,
   freeKey,
   keyFromTitle,
@@ -7,6 +8,7 @@ import {
   makeText,
   referencesOfPublication,
   routes,
+  valuesWithKey,
   type ImportNote,
   type OutlineEntry,
   type Publication,
@@ -24,6 +26,7 @@ import { HttpProblem } from '../http/problem.js';
 import type { Person } from '../people/person.js';
 import type { Analyses } from '../threads/analyses.js';
 import { audit, type Actor } from '../audit/audit.js';
+import { keysNow } from '../library/former-keys.js';
 import { lockLibrary, refuseDeleted, takenKeys, writeReferences } from '../library/components.js';
 
 interface Row {
@@ -118,13 +121,13 @@ export async function savePublication(
   if (current.revision !== change.base) {
     throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current: stored(current) });
   }
-  const saved: StoredPublication = {
+  const saved = await withPublicationKeysOfNow(db, actor.workspace, {
     key,
     title: change.title,
     revision: current.revision + 1,
     values: change.values,
     entries: change.entries,
-  };
+  });
   await db.query(
     `update publications set title = $3, revision = $4, variable_values = $5, entries = $6, changed_by = $7, changed_at = now()
       where workspace = $1 and key = $2`,
@@ -145,6 +148,21 @@ export async function savePublication(
   await audit(db, actor, 'save publication', key, { revision: saved.revision });
   await announce(db, actor.workspace, { type: 'publication', key, revision: saved.revision, by: actor.person ?? '' });
   return saved;
+}
+
+/** A publication that was written before some components got other keys, as it would be written now. */
+async function withPublicationKeysOfNow(
+  db: Queryable,
+  workspace: string,
+  publication: StoredPublication,
+): Promise<StoredPublication> {
+  const named = referencesOfPublication(enginePublication(publication)).map(({ target }) => target);
+  let { values, entries } = publication;
+  for (const [former, key] of await keysNow(db, workspace, named)) {
+    values = valuesWithKey(values, former, key);
+    entries = entriesWithKey(entries, former, key);
+  }
+  return { ...publication, values, entries };
 }
 
 /** Refuses writers to change outlines where keepers keep that to themselves. */

@@ -183,7 +183,7 @@ describe('Freshness and reach over the demo library', () => {
     await label(topic.key, { collection: null, tags: { theme: ['clouds', 'rain'] } });
     expect((await label(tip.key, { collection: '', tags: {} })).status).toBe(400);
     const { json: known } = await writer.get<KnownLabels>('/labels');
-    expect(known.collections).toContain('sky tips');
+    expect(known.collections).toContain({ name: 'sky tips', count: 1 });
     expect(known.tags).toContain({ tag: 'theme', value: 'rain' });
     const { json: closure } = await writer.get<{ components: Component[] }>(`/components/${topic.key}/closure`);
     expect(closure.components.map(({ key }) => key)).toContain(tip.key);

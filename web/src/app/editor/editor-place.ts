@@ -67,6 +67,7 @@ import { FindBar } from './find-bar';
 import { ChoiceBar } from './choice-bar';
 import { isInChoice } from './choices';
 import { EditorLibrary } from './editor-library';
+import { KeyDialog } from '../shared/key-dialog';
 import { LabelsPanel } from './labels-panel';
 import { ChecksPanel } from './checks-panel';
 import { FormulaPanel } from './formula-panel';
@@ -120,6 +121,7 @@ interface SelectedNode {
     AppliesWhen,
     ChoiceBar,
     ContentEditor,
+    KeyDialog,
     LabelsPanel,
     ChecksPanel,
     FormulaPanel,
@@ -192,6 +194,8 @@ export class EditorPlace implements HoldsWork {
   /** The component whose source is open over the page. */
   protected readonly source = signal<string | null>(null);
   protected readonly panelOpen = signal(false);
+  protected readonly keyOpen = signal(false);
+  protected readonly archived = signal(false);
   protected readonly conflict = signal<Versions | null>(null);
   private edits = 0;
   private keeping: ReturnType<typeof setTimeout> | undefined;
@@ -426,6 +430,23 @@ export class EditorPlace implements HoldsWork {
   }
 
   /** Labels were saved: what the page shows in slots may be another snippet now. */
+  protected askForKey(): void {
+    if (this.dirty())
+      this.notices.failed(new Error('Save or discard first what you wrote: the key is changed with what is saved.'));
+    else this.keyOpen.set(true);
+  }
+
+  protected rekeyed({ key }: LibraryComponent): void {
+    void this.router.navigate(['/edit', key], { queryParamsHandling: 'preserve', replaceUrl: true });
+  }
+
+  protected takeOutOfArchive(): void {
+    this.api.actOnMany({ keys: [this.key()], act: { kind: 'archive', on: false } }).subscribe({
+      next: () => this.archived.set(false),
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
   protected relabelled(component: LibraryComponent): void {
     const own = this.component();
     if (own?.key !== component.key) return;
@@ -676,6 +697,7 @@ export class EditorPlace implements HoldsWork {
           return;
         }
         this.library.add(closure);
+        this.archived.set(closure.archived ?? false);
         const content = contentBody(component);
         this.component.set(component);
         this.title.set(draft?.title ?? component.title);
@@ -688,9 +710,19 @@ export class EditorPlace implements HoldsWork {
         }
         this.editCount.update((count) => count + 1);
       },
-      error: (error: unknown) => this.problem.set(problemText(error)),
+      error: (error: unknown) => {
+        const now = keyOfNow(error);
+        if (now === null) this.problem.set(problemText(error));
+        else void this.router.navigate(['/edit', now], { queryParamsHandling: 'preserve', replaceUrl: true });
+      },
     });
   }
+}
+
+/** The key that a component has now, where it was asked for by one that it had; null: it was not. */
+function keyOfNow(error: unknown): string | null {
+  if (!(error instanceof HttpErrorResponse) || error.status !== 404) return null;
+  return (error.error as { now?: string } | null)?.now ?? null;
 }
 
 /** The newest component, where a save was refused because somebody saved meanwhile. */

@@ -37,6 +37,7 @@ const row = (key: string, kind: ComponentRow['kind']): ComponentRow => ({
   titleMarks: [],
   excerptMarks: [],
   through: null,
+  archived: false,
   changedBy: '',
   changedAt: '',
 });

@@ -35,6 +35,7 @@ describe('Labels', () => {
     fixture.componentInstance.labelled.subscribe((each) => told.push(each));
     fixture.componentRef.setInput('component', snippet);
     TestBed.tick();
+    server.expectOne('/api/labels').flush({ collections: [], tags: [], people: [] });
     await fixture.whenStable();
     const host = fixture.nativeElement as HTMLElement;
     const field = host.querySelector<HTMLInputElement>('#label-tags');

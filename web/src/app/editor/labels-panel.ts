@@ -1,8 +1,11 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import type { Component as LibraryComponent } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { catchError, of } from 'rxjs';
+import { collectionText } from '../library/collection-rows';
 import { Api } from '../shared/api';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
@@ -37,12 +40,23 @@ export function readTags(text: string): Record<string, string[]> | null {
   template: `
     <h3>Labels</h3>
     <p>Slots find snippets by their collection, and by tags that they share with the topic.</p>
-    @if (component().kind === 'snippet') {
-      <div class="field">
-        <label for="label-collection">Collection</label>
-        <input pInputText id="label-collection" [disabled]="!session.mayWrite()" [(ngModel)]="collection" />
-      </div>
-    }
+    <div class="field">
+      <label for="label-collection">Collection</label>
+      <input
+        pInputText
+        id="label-collection"
+        placeholder="Legal / Europe"
+        list="label-collections"
+        autocomplete="off"
+        [disabled]="!session.mayWrite()"
+        [(ngModel)]="collection"
+      />
+      <datalist id="label-collections">
+        @for (each of known(); track each) {
+          <option [value]="each"></option>
+        }
+      </datalist>
+    </div>
     <div class="field">
       <label for="label-tags">Tags</label>
       <input
@@ -79,7 +93,13 @@ export class LabelsPanel {
 
   readonly component = input.required<LibraryComponent>();
   readonly labelled = output<LibraryComponent>();
-  protected readonly collection = linkedSignal(() => this.component().labels?.collection ?? '');
+  protected readonly collection = linkedSignal(() => collectionText(this.component().labels?.collection ?? ''));
+  private readonly labels = rxResource({ stream: () => this.api.labels().pipe(catchError(() => of(null))) });
+  protected readonly known = computed(() =>
+    ((this.labels.hasValue() ? this.labels.value()?.collections : undefined) ?? []).map(({ name }) =>
+      collectionText(name),
+    ),
+  );
   protected readonly tags = linkedSignal(() => tagsText(this.component().labels?.tags ?? {}));
 
   protected save(): void {

@@ -64,6 +64,15 @@ import { panelStyle } from './panel-style';
           (onClick)="file.click()"
         />
         <input #file type="file" accept="image/*" aria-label="New file" hidden (change)="replace(file)" />
+        <p class="cases">
+          @if (component.body.versions.length > 0) {
+            It shows other files in
+            {{ component.body.versions.length === 1 ? 'one case' : component.body.versions.length + ' cases' }}.
+          } @else {
+            It shows the same file in every variant.
+          }
+          <button type="button" class="link" (click)="opened.emit(component.key)">Files by case</button>
+        </p>
       </div>
     } @else {
       <p>This picture is not in the library.</p>
@@ -93,6 +102,9 @@ import { panelStyle } from './panel-style';
         font-size: 0.9rem;
         text-decoration: underline;
         cursor: pointer;
+      }
+      .cases {
+        margin: 0.6rem 0 0;
       }
       .acts {
         margin-bottom: 0.5rem;

@@ -1,31 +1,64 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { isImageBody, isLinkBody, type Component as LibraryComponent, type ComponentBody } from '@allomorph/core';
+import {
+  isImageBody,
+  isLinkBody,
+  type Component as LibraryComponent,
+  type ComponentBody,
+  type ImageBody,
+  type ImageFile,
+} from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Api } from '../shared/api';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
 import { imageAddress } from '../shared/image-address';
+import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
+import { ImageCases } from './image-cases';
 
 /** What is changed of an image or a link, each part by itself. */
 interface PlainParts {
   readonly title: string;
   readonly alt: string;
   readonly href: string;
+  readonly file: ImageFile | null;
+  readonly versions: ImageBody['versions'];
 }
 
 /** The few fields of an image or a link. */
 @Component({
   selector: 'al-plain-component-form',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, EditingBands, InputText],
+  imports: [FormsModule, Button, EditingBands, ImageCases, InputText],
   template: `
     <al-editing-bands [editing]="editing" [newest]="component()" [names]="partNames" (saved)="saved.emit($event)" />
     <form (ngSubmit)="save()">
       @if (address(); as src) {
         <img [src]="src" [alt]="parts().alt" />
+        @if (session.mayWrite()) {
+          <p class="file">
+            <p-button
+              label="Another file …"
+              size="small"
+              [outlined]="true"
+              [loading]="storing()"
+              (onClick)="own.click()"
+            />
+            <input #own type="file" accept="image/*" aria-label="Another file" hidden (change)="store(own)" />
+          </p>
+        }
       }
       <div class="field">
         <label for="plain-title">{{ address() ? 'Title' : 'Label' }}</label>
@@ -49,6 +82,11 @@ interface PlainParts {
           />
           <small>What the picture says, for people who cannot see it.</small>
         </div>
+        <al-image-cases
+          [versions]="parts().versions"
+          [editable]="session.mayWrite()"
+          (changed)="editing.change({ versions: $event })"
+        />
       } @else {
         <div class="field">
           <label for="plain-href">Address</label>
@@ -68,10 +106,12 @@ interface PlainParts {
             type="submit"
             label="Save"
             icon="pi pi-check"
-            [disabled]="!editing.dirty() || parts().title.trim() === ''"
+            [disabled]="!editing.dirty() || parts().title.trim() === '' || !isWhole()"
             [loading]="editing.saving()"
           />
-          <span class="state" aria-live="polite">{{ editing.dirty() ? 'not saved' : 'saved' }}</span>
+          <span class="state" aria-live="polite">{{
+            isWhole() ? (editing.dirty() ? 'not saved' : 'saved') : 'A case does not say yet when it applies.'
+          }}</span>
         </div>
       }
     </form>
@@ -84,7 +124,12 @@ interface PlainParts {
       background: var(--sheet);
       border: 1px solid var(--line);
     }
+    .file {
+      text-align: center;
+      margin: 0 0 0.6rem;
+    }
     .end {
+      margin-top: 1.2rem;
       display: flex;
       align-items: center;
       gap: 0.8rem;
@@ -102,6 +147,7 @@ interface PlainParts {
 })
 export class PlainComponentForm {
   private readonly api = inject(Api);
+  private readonly notices = inject(Notices);
   protected readonly session = inject(Session);
 
   readonly component = input.required<LibraryComponent>();
@@ -114,19 +160,34 @@ export class PlainComponentForm {
       title,
       alt: isImageBody(body) ? body.alt : '',
       href: isLinkBody(body) ? body.href : '',
+      file: isImageBody(body) ? body.file : null,
+      versions: isImageBody(body) ? body.versions : [],
     }),
     save: ({ key, revision, body }, parts) => {
       const [title, alt, href] = [parts.title.trim(), parts.alt.trim(), parts.href.trim()];
-      const changed: ComponentBody = isImageBody(body) ? { ...body, alt } : { type: 'link', href, label: title };
+      const changed: ComponentBody = isImageBody(body)
+        ? { ...body, alt, file: parts.file ?? body.file, versions: parts.versions }
+        : { type: 'link', href, label: title };
       return this.api.saveComponent(key, { base: revision, title, body: changed });
     },
   });
-  protected readonly partNames = { title: 'the title', alt: 'the alternative text', href: 'the address' };
-  protected readonly parts = computed(() => this.editing.parts() ?? { title: '', alt: '', href: '' });
+  protected readonly partNames = {
+    title: 'the title',
+    alt: 'the alternative text',
+    href: 'the address',
+    file: 'the file',
+    versions: 'the files of cases',
+  };
+  protected readonly parts = computed<PlainParts>(
+    () => this.editing.parts() ?? { title: '', alt: '', href: '', file: null, versions: [] },
+  );
   protected readonly address = computed(() => {
     const { body } = this.component();
-    return isImageBody(body) ? imageAddress(body.file) : null;
+    return isImageBody(body) ? imageAddress(this.parts().file ?? body.file) : null;
   });
+  /** Whether each case says when it applies. */
+  protected readonly isWhole = computed(() => this.parts().versions.every(({ when }) => when !== ''));
+  protected readonly storing = signal(false);
 
   constructor() {
     effect(() => {
@@ -136,7 +197,26 @@ export class PlainComponentForm {
     effect(() => this.changing.emit(this.editing.dirty()));
   }
 
+  /** Shows another file where no case applies. */
+  protected store(field: HTMLInputElement): void {
+    const [chosen] = field.files ?? [];
+    field.value = '';
+    if (!chosen) return;
+    this.storing.set(true);
+    this.api.storePicture(chosen).subscribe({
+      next: (file) => {
+        this.storing.set(false);
+        this.editing.change({ file });
+      },
+      error: (error: unknown) => {
+        this.storing.set(false);
+        this.notices.failed(error);
+      },
+    });
+  }
+
   save(): void {
+    if (!this.isWhole()) return;
     this.editing.save((saved) => this.saved.emit(saved));
   }
 

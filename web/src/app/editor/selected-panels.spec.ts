@@ -23,7 +23,10 @@ const topic: Component = {
   labels: { collection: null, tags: { subject: ['rain'] } },
 };
 const labels: KnownLabels = {
-  collections: ['tips', 'warnings'],
+  collections: [
+    { name: 'tips', count: 1 },
+    { name: 'warnings', count: 1 },
+  ],
   tags: [{ tag: 'subject', value: 'rain' }],
   people: [],
 };

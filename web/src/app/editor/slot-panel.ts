@@ -89,7 +89,7 @@ export class SlotPanel {
     return this.library.candidates(this.node(), this.own());
   });
   protected readonly collections = computed(() => {
-    const known = this.labels.hasValue() ? this.labels.value().collections : [];
+    const known = this.labels.hasValue() ? this.labels.value().collections.map(({ name }) => name) : [];
     const own = this.node().attrs['collection'] as string | null;
     return own && !known.includes(own) ? [own, ...known] : [...known];
   });

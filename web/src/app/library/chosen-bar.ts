@@ -8,9 +8,10 @@ import { Api } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
 import { Notices } from '../shared/notices';
 import { Wording } from '../shared/wording';
+import { collectionText } from './collection-rows';
 import { mostChosen, type ChosenRows } from './chosen-rows';
 
-type Question = ActOnMany['act']['kind'];
+type Question = Exclude<ActOnMany['act']['kind'], 'archive'>;
 
 const headings: Readonly<Record<Question, string>> = {
   collection: 'Move to a collection',
@@ -30,6 +31,9 @@ const headings: Readonly<Record<Question, string>> = {
       <button type="button" (click)="ask('tag')">Tag …</button>
       <button type="button" (click)="ask('collection')">Move …</button>
       <button type="button" (click)="ask('limit')">Limit …</button>
+      <button type="button" (click)="archive(!inArchive())">
+        {{ inArchive() ? 'Take out of the archive' : 'Archive' }}
+      </button>
       <button type="button" (click)="ask('delete')">Delete …</button>
       <span class="grow"></span>
       @if (chosen().count() < total()) {
@@ -62,7 +66,7 @@ const headings: Readonly<Record<Question, string>> = {
                 <option [value]="each"></option>
               }
             </datalist>
-            <small>Slots take snippets by their collection. Empty: in none. Only snippets are in collections.</small>
+            <small>“Legal / Europe” stands in “Legal”. Empty: in none. Slots take snippets by their collection.</small>
           </div>
         }
         @case ('tag') {
@@ -192,6 +196,8 @@ export class ChosenBar {
   readonly chosen = input.required<ChosenRows>();
   /** As many as the list has. */
   readonly total = input.required<number>();
+  /** Whether the list shows the archive. */
+  readonly inArchive = input(false);
   /** All that the list has are to be chosen. */
   readonly allAsked = output<void>();
   readonly done = output<void>();
@@ -218,9 +224,30 @@ export class ChosenBar {
     this.question.set(question);
     if (question === 'collection')
       this.api.labels().subscribe({
-        next: ({ collections }) => this.collections.set(collections),
+        next: ({ collections }) => this.collections.set(collections.map(({ name }) => collectionText(name))),
         error: (error: unknown) => this.notices.failed(error),
       });
+  }
+
+  /** Archives what is chosen, or takes it out: nothing that uses it changes, and it is undone at once. */
+  protected archive(on: boolean, keys = this.chosen().all()): void {
+    this.busy.set(true);
+    this.api.actOnMany({ keys: [...keys], act: { kind: 'archive', on } }).subscribe({
+      next: ({ done }) => {
+        this.busy.set(false);
+        this.chosen().keepOnly([]);
+        const things = this.wording.count(done.length, 'component is', 'components are');
+        const text = on
+          ? `${things} archived: offered nowhere, and where used, as before.`
+          : `${things} offered again.`;
+        this.notices.undoable(text, () => this.archive(!on, done));
+        this.done.emit();
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.notices.failed(error);
+      },
+    });
   }
 
   protected act(act: ActOnMany['act']): void {

@@ -11,7 +11,7 @@ import { Lens } from '../shared/lens';
 import type { LibraryFilter } from './library-filter';
 import { SavedSearches } from './saved-searches';
 
-type ChoiceName = 'usage' | 'value' | 'collection' | 'tag' | 'stamp' | 'by' | 'days';
+type ChoiceName = 'usage' | 'archived' | 'value' | 'tag' | 'stamp' | 'by' | 'days';
 
 interface Choice {
   readonly name: ChoiceName;
@@ -133,7 +133,7 @@ export class FilterBar {
     defaultValue: { collections: [], tags: [], people: [] },
   });
   protected readonly choices = computed(() => {
-    const { collections, tags, people } = this.labels.value();
+    const { tags, people } = this.labels.value();
     const { axes, stamps } = this.lens.vocabulary();
     const all: Choice[] = [
       {
@@ -160,11 +160,6 @@ export class FilterBar {
         ],
       },
       {
-        name: 'collection',
-        label: 'Collection',
-        options: [{ label: 'Any collection', value: '' }, ...collections.map((label) => ({ label, value: label }))],
-      },
-      {
         name: 'tag',
         label: 'Tag',
         options: [
@@ -186,6 +181,15 @@ export class FilterBar {
         options: [
           { label: 'By anybody', value: '' },
           ...people.map(({ id, name }) => ({ label: `By ${name}`, value: id })),
+        ],
+      },
+      {
+        name: 'archived',
+        label: 'Archive',
+        options: [
+          { label: 'Without the archive', value: '' },
+          { label: 'The archive', value: 'only' },
+          { label: 'With the archive', value: 'too' },
         ],
       },
       {

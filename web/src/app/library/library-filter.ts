@@ -1,6 +1,6 @@
 import { computed } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { componentKinds, usageFilters } from '@allomorph/core';
+import { archivedFilters, componentKinds, usageFilters } from '@allomorph/core';
 import { debounceTime } from 'rxjs';
 import { addressState, type AddressState } from '../shared/address-state';
 import type { LibraryFilter as Asked } from '../shared/api';
@@ -10,6 +10,8 @@ export class LibraryFilter {
   readonly find = addressState('find');
   readonly kind = addressState('kind');
   readonly usage = addressState('usage', 'any');
+  /** Whether what is archived is listed: “only” or “too”. */
+  readonly archived = addressState('archived');
   readonly stamp = addressState('stamp');
   readonly collection = addressState('collection');
   /** “tag=value” */
@@ -25,6 +27,7 @@ export class LibraryFilter {
     find: this.find,
     kind: this.kind,
     usage: this.usage,
+    archived: this.archived,
     stamp: this.stamp,
     collection: this.collection,
     tag: this.tag,
@@ -32,9 +35,9 @@ export class LibraryFilter {
     by: this.by,
     days: this.days,
   };
-  /** How many of those that are seldom used are on. */
+  /** How many of those that are seldom used are on; the collection is seen in its tree. */
   readonly moreOn = computed(() => {
-    const others = [this.stamp, this.collection, this.tag, this.value, this.by, this.days];
+    const others = [this.archived, this.stamp, this.tag, this.value, this.by, this.days];
     return others.filter((each) => each.value() !== '').length + (this.usage.value() === 'any' ? 0 : 1);
   });
   readonly isOn = computed(() => this.query() !== '');
@@ -51,6 +54,7 @@ export class LibraryFilter {
       find: this.find.value(),
       kind: componentKinds.find((kind) => kind === this.kind.value()),
       usage: usageFilters.find((usage) => usage === this.usage.value()) ?? 'any',
+      archived: archivedFilters.find((each) => each === this.archived.value()),
       stamp: this.stamp.value() || undefined,
       collection: this.collection.value() || undefined,
       tag: this.tag.value() || undefined,

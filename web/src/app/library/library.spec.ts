@@ -18,6 +18,7 @@ const row = (key: string, more: Partial<ComponentRow> = {}): ComponentRow => ({
   titleMarks: [],
   excerptMarks: [],
   through: null,
+  archived: false,
   changedBy: 'Ines',
   changedAt: '2026-11-24T10:00:00Z',
   ...more,

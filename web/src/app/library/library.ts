@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -33,11 +33,17 @@ import { SidePane } from '../shared/side-pane';
 import { UsesPanel } from '../shared/uses-panel';
 import { Viewport } from '../shared/viewport';
 import { TimePipe, Wording } from '../shared/wording';
+import { dragComponents } from '../shared/dragged-components';
+import { KeyDialog } from '../shared/key-dialog';
 import { ChosenBar } from './chosen-bar';
 import { ChosenRows, mostChosen } from './chosen-rows';
+import { collectionText } from './collection-rows';
+import { CollectionTree } from './collection-tree';
 import { FilterBar } from './filter-bar';
 import { LibraryFilter } from './library-filter';
 import { NewComponentDialog } from './new-component';
+
+const treeName = 'allomorph.collections';
 
 /** Everything reusable: find it, see how it reads and where it is used, open or delete it. */
 @Component({
@@ -47,6 +53,8 @@ import { NewComponentDialog } from './new-component';
     RouterLink,
     Button,
     ChosenBar,
+    CollectionTree,
+    KeyDialog,
     Splitter,
     TableModule,
     FilterBar,
@@ -82,6 +90,13 @@ export class LibraryPlace {
   );
   protected readonly usesRead = signal(0);
   protected readonly newOpen = signal(false);
+  protected readonly keyOpen = signal(false);
+  /** Whether the tree of collections stands beside the list. */
+  protected readonly tree = linkedSignal<boolean, boolean>({
+    source: () => this.filter.collection.value() !== '',
+    computation: (isNarrowed, before) => isNarrowed || (before?.value ?? localStorage.getItem(treeName) === 'yes'),
+  });
+  protected readonly collectionText = collectionText;
   protected readonly text = problemText;
   /** What was looked for instead of words that are nowhere. */
   protected readonly mended = signal<ComponentList['mended']>([]);
@@ -107,6 +122,22 @@ export class LibraryPlace {
         this.list.again();
         this.usesRead.update((count) => count + 1);
       });
+  }
+
+  protected showTree(on: boolean): void {
+    this.tree.set(on);
+    localStorage.setItem(treeName, on ? 'yes' : 'no');
+  }
+
+  /** What is chosen is dragged together. */
+  protected dragBegins(event: DragEvent, row: ComponentRow): void {
+    const chosen = this.list.rows().filter((each) => each !== undefined && this.many.has(each.key));
+    dragComponents(event, this.many.has(row.key) ? (chosen as ComponentRow[]) : [row]);
+  }
+
+  protected rekeyed({ key }: LibraryComponent): void {
+    this.chosen.set(key);
+    this.list.again();
   }
 
   protected asRow(row: unknown): ComponentRow {

@@ -4,6 +4,8 @@ import {
   addressOfRoute,
   routes,
   type ActOnMany,
+  type ChangeKey,
+  type RenameCollection,
   type AnswerOf,
   type Axis,
   type BinKind,
@@ -102,6 +104,8 @@ export class Api {
   bin = () => this.call(routes.bin, {});
   restore = (kind: BinKind, key: string) => this.call(routes.restore, { body: { kind, key } });
   label = (key: string, body: ComponentLabels) => this.call(routes.labelComponent, { params: { key }, body });
+  changeKey = (key: string, body: ChangeKey) => this.call(routes.changeKey, { params: { key }, body });
+  renameCollection = (body: RenameCollection) => this.call(routes.renameCollection, { body });
   labels = () => this.call(routes.labels, {});
   savedSearches = () => this.call(routes.savedSearches, {});
   saveSearch = (body: SavedSearch) => this.call(routes.saveSearch, { body });
@@ -118,6 +122,8 @@ export class Api {
   /** An image with the file: one that is there already, or a new one. */
   takeIn = (file: File, title: string, alt: string) =>
     this.call(routes.uploadImage, { body: { title, alt, once: 'yes' } }, { file });
+  /** Keeps the bytes of a picture, for an image that shows them in some case. */
+  storePicture = (file: File) => this.call(routes.storePicture, {}, { file });
   replaceFile = (key: string, file: File, base: number) =>
     this.call(routes.replaceFile, { params: { key }, body: { base } }, { file });
 

@@ -8,6 +8,7 @@ import {
   input,
   linkedSignal,
   output,
+  signal,
   untracked,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
@@ -28,6 +29,7 @@ import { Deletion } from '../shared/deletion';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
 import { Bindings } from '../shared/bindings';
+import { KeyDialog } from '../shared/key-dialog';
 import { Session } from '../shared/session';
 import { UsesPanel } from '../shared/uses-panel';
 
@@ -42,7 +44,17 @@ interface VariableParts {
 @Component({
   selector: 'al-variable-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, RouterLink, Button, InputText, ConditionField, EditingBands, PhraseField, UsesPanel],
+  imports: [
+    FormsModule,
+    RouterLink,
+    Button,
+    InputText,
+    ConditionField,
+    EditingBands,
+    KeyDialog,
+    PhraseField,
+    UsesPanel,
+  ],
   template: `
     <div class="top">
       <div class="place-head">
@@ -83,6 +95,21 @@ interface VariableParts {
         />
         <small>Used where no case applies. Empty: no value.</small>
       </div>
+      @if (session.mayWrite()) {
+        <p class="key">
+          Key
+          <button
+            type="button"
+            class="mono"
+            title="Change the key"
+            [disabled]="editing.dirty()"
+            (click)="keyOpen.set(true)"
+          >
+            {{ component().key }}
+          </button>
+        </p>
+        <al-key-dialog [component]="component()" [(open)]="keyOpen" (changed)="rekeyed.emit($event)" />
+      }
       <h3>Cases <small>the first that applies is used</small></h3>
       @for (rule of parts().rules; track numbers()[index]; let index = $index) {
         <div class="rule">
@@ -216,6 +243,9 @@ export class VariableEditor {
   readonly component = input.required<LibraryComponent>();
   readonly saved = output<LibraryComponent>();
   readonly closed = output<void>();
+  /** It has another key now. */
+  readonly rekeyed = output<LibraryComponent>();
+  protected readonly keyOpen = signal(false);
   readonly changing = output<boolean>();
   protected readonly editing = inject(Edits).of<LibraryComponent, VariableParts>({
     nameOf: ({ key }) => `variable ${key}`,

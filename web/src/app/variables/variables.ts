@@ -195,6 +195,7 @@ const rowsAtOnce = 50;
           [component]="component"
           (saved)="reload()"
           (closed)="choose(null)"
+          (rekeyed)="created($event)"
           (changing)="dirty.set($event)"
         />
       </al-side-pane>
