@@ -81,3 +81,22 @@ test('A single cell is limited and leaves its place empty', async ({ page }) => 
   await lookThrough(page, 'Dunlin 2, Europe');
   await expect.poll(() => reads(read)).toBe('a1 b1 c1 a2 b2 c2 a3 b3 c3');
 });
+
+test('A table has lines of its own, and those of the design again', async ({ page }) => {
+  await signIn(page, 'ines');
+  const table = await openTable(page);
+  await table.locator('td').first().click();
+  const bar = page.getByRole('toolbar', { name: 'Table' });
+  const none = bar.getByRole('button', { name: 'No lines' });
+  await none.click();
+  await expect(none).toHaveAttribute('aria-pressed', 'true');
+  await save(page);
+  await page.reload();
+  const cell = table.locator('td').first();
+  await expect(cell).toHaveCSS('border-bottom-style', 'dotted');
+  await cell.click();
+  await bar.getByRole('button', { name: 'Lines as the design draws them' }).click();
+  await expect(cell).toHaveCSS('border-bottom-style', 'solid');
+  await page.getByRole('button', { name: 'Undo: Lines as the design draws them' }).click();
+  await expect(none).toHaveAttribute('aria-pressed', 'true');
+});

@@ -1,4 +1,4 @@
-import type { AdmonitionKind } from '../model/kinds.js';
+import type { AdmonitionKind, tableRules } from '../model/kinds.js';
 import type { Numeral } from './numerals.js';
 import type { StampLook } from './stamp-looks.js';
 
@@ -47,7 +47,6 @@ export type LetterCase = (typeof letterCases)[number];
 export const admonitionStyles = ['bar', 'box', 'plain'] as const;
 export const signNames = ['none', 'info', 'bulb', 'star', 'exclamation', 'triangle', 'bolt', 'stop'] as const;
 export type SignName = (typeof signNames)[number];
-export const tableRules = ['rows', 'grid', 'none'] as const;
 export const tableHeads = ['line', 'tint', 'accent'] as const;
 export const codeFrames = ['tint', 'bar', 'frame'] as const;
 export const bulletSigns = ['dots', 'squares', 'dashes'] as const;

@@ -1,3 +1,4 @@
+import { tableRules } from '../model/kinds.js';
 import { admonitionKinds } from '../model/kinds.js';
 import {
   admonitionStyles,
@@ -13,7 +14,6 @@ import {
   pdfStandards,
   signNames,
   tableHeads,
-  tableRules,
   type MatterPart,
 } from './design.js';
 import { numerals } from './numerals.js';

@@ -9,6 +9,9 @@ export type AdmonitionKind = (typeof admonitionKinds)[number];
 export const referenceForms = ['title', 'number-title', 'number', 'page', 'text'] as const;
 export type ReferenceForm = (typeof referenceForms)[number];
 
+/** The lines of a table: between its rows, around all cells, or none. */
+export const tableRules = ['rows', 'grid', 'none'] as const;
+
 /** What counts on a page, or can be referred to by its number. */
 export const landmarkKinds = ['section', 'figure', 'table', 'example', 'step'] as const;
 export type LandmarkKind = (typeof landmarkKinds)[number];
@@ -103,7 +106,8 @@ export const kinds = {
   table: {
     content: 'caption? table_grid',
     groups: 'block flow',
-    attributes: block,
+    // Lines of its own; null: as the design draws them.
+    attributes: { ...block, lines: attribute.optionalOneOf(...tableRules) },
     remains: [['table_grid']],
     landmark: 'table',
     counts: true,

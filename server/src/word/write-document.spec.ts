@@ -50,6 +50,17 @@ describe('A file for word processors', () => {
     ]).toEqual([1, 1]);
   });
 
+  it('draws the lines that a table has of its own', async () => {
+    const linesOf = async (lines: string | null): Promise<readonly (string | undefined)[]> => {
+      const own = { ...table(row(cell('a'))), attrs: { id: 'tab', lines } };
+      const borders = /<w:tblBorders>(.*?)<\/w:tblBorders>/s.exec((await partsOf(own))('document'))?.[1] ?? '';
+      return ['top', 'insideV'].map((side) => new RegExp(`<w:${side} w:val="(\\w+)"`).exec(borders)?.[1]);
+    };
+    expect(await linesOf('grid')).toEqual(['single', 'single']);
+    expect(await linesOf('rows')).toEqual(['single', 'none']);
+    expect(await linesOf('none')).toEqual(['none', 'none']);
+  });
+
   it('keeps all words of a footnote, which holds paragraphs only, and calls it again by its number', async () => {
     const note = makeNode('footnote', { id: 'n' }, [p('A note.'), table(row(cell('in a cell')))]);
     const call = (): ContentNode => makeNode('footnote_reference', { target: 'n' });

@@ -540,7 +540,7 @@ class Writer {
       return new TableRow({ tableHeader: y < node.headRows, cantSplit: true, children });
     };
     return new Table({
-      borders: bordersOf(this.source.look),
+      borders: bordersOf(this.source.look, node.lines),
       margins: { top: 50, bottom: 50, left: 90, right: 90 },
       layout: TableLayoutType.AUTOFIT,
       columnWidths: node.columns.map((_, x) => width(x, 1)),
@@ -689,9 +689,10 @@ function leadingMarks(index: PagedDocument['index'], words: PagedDocument['words
 const none = { style: BorderStyle.NONE, size: 0, color: 'auto' };
 
 /** The lines of a table. */
-function bordersOf({ tableRules, colours }: PagedLook): ITableBordersOptions {
+function bordersOf({ tableRules, colours }: PagedLook, own: string | undefined): ITableBordersOptions {
+  const rules = own ?? tableRules;
   const line = { style: BorderStyle.SINGLE, size: 4, color: colours.line.replace('#', '') };
-  const [across, down] = [tableRules === 'none' ? none : line, tableRules === 'grid' ? line : none];
+  const [across, down] = [rules === 'none' ? none : line, rules === 'grid' ? line : none];
   return { top: across, bottom: across, left: down, right: down, insideHorizontal: across, insideVertical: down };
 }
 

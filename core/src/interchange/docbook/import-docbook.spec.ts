@@ -204,6 +204,22 @@ describe('The DocBook import', () => {
     expect(result.components.some((each) => each.key === 'c')).toBeFalse();
   });
 
+  it('keeps the lines that tables say they have (DocBook 5.1, attributes frame, rowsep and colsep)', () => {
+    const linesOf = (attrs: string): unknown => {
+      const rows = '<tgroup cols="1"><tbody><row><entry>x</entry></row></tbody></tgroup>';
+      const result = load({ 'book.xml': book(chapter(`<informaltable ${attrs}>${rows}</informaltable>`)) });
+      let lines: unknown;
+      walk(bodyOf(result), (node) => {
+        if (node.type === 'table') lines = node.attrs?.['lines'] ?? null;
+      });
+      return lines;
+    };
+    expect(linesOf('')).toBeNull();
+    expect(linesOf('frame="none" rowsep="0" colsep="0"')).toBe('none');
+    expect(linesOf('frame="all" rowsep="1" colsep="1"')).toBe('grid');
+    expect(linesOf('frame="topbot" rowsep="1" colsep="0"')).toBe('rows');
+  });
+
   it('resolves tables with spans, figures and footnotes', () => {
     const result = load({
       'book.xml': book(

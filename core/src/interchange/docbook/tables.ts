@@ -16,7 +16,7 @@ export function tableBlocks(session: ImportSession, element: XmlElement, context
         ),
       ]
     : [];
-  const attrs = session.idAttr(element, context);
+  const attrs = { ...session.idAttr(element, context), ...linesOf(element.attrs) };
   const groups = element.children.filter((node): node is XmlElement => isElement(node, 'tgroup'));
   const bodies = groups.length > 0 ? groups : [element];
   return bodies.flatMap((group, index) => {
@@ -24,6 +24,19 @@ export function tableBlocks(session: ImportSession, element: XmlElement, context
     if (!grid) return [];
     return [makeNode('table', index === 0 ? attrs : null, index === 0 ? [...caption, grid] : [grid])];
   });
+}
+
+/**
+ * The lines that a table says it has, where it says so wholly: CALS tables by frame, rowsep and colsep, HTML tables by frame and
+ * rules (DocBook 5.1, elements table and informaltable).
+ */
+function linesOf({ frame, rowsep, colsep, rules, border }: XmlElement['attrs']): { readonly lines?: string } {
+  if (frame === 'none' && rowsep === '0' && colsep === '0') return { lines: 'none' };
+  if (frame === 'all' && rowsep === '1' && colsep === '1') return { lines: 'grid' };
+  if (rowsep === '1' && colsep === '0' && frame !== 'all' && frame !== 'sides') return { lines: 'rows' };
+  if (rules === 'all') return { lines: 'grid' };
+  if (rules === 'rows') return { lines: 'rows' };
+  return rules === 'none' || border === '0' ? { lines: 'none' } : {};
 }
 
 function gridOf(session: ImportSession, group: XmlElement, context: Context): ContentNode | null {

@@ -1,6 +1,6 @@
 import { admonitionKinds } from '../../model/kinds.js';
 import type { Design } from '../../design/design.js';
-import { colourOf, headingWeight, stampRules } from '../looks/tokens.js';
+import { ownTableLines, colourOf, headingWeight, stampRules } from '../looks/tokens.js';
 import { familyList } from '../looks/web-fonts.js';
 import { formulaStyle } from '../write-formula.js';
 
@@ -43,6 +43,7 @@ ${kinds}
 table{border-collapse:collapse}
 th,td{${{ rows: 'border-bottom', grid: 'border', none: '--none' }[blocks.tableRules]}:1px solid #999;padding:.35em .6em;text-align:left;vertical-align:top}
 thead th{border-bottom:2px solid;font-family:${labels}}
+${ownTableLines('#999', 'currentcolor')}
 .center{text-align:center}.right{text-align:right}
 caption,figcaption{text-align:left;font-size:.92em;margin:.4em 0}
 figure{margin:1.2em 0;break-inside:avoid}img{max-width:100%;height:auto}

@@ -1,4 +1,4 @@
-import { admonitionKinds } from '../../model/kinds.js';
+import { admonitionKinds, tableRules } from '../../model/kinds.js';
 import { bulletLevels, type AdmonitionLook, type Design } from '../../design/design.js';
 import { signPaths } from '../../design/signs.js';
 import { familyList } from './web-fonts.js';
@@ -79,6 +79,7 @@ export function blockRules(design: Design): string {
     rules[blocks.tableRules],
     ...(blocks.tableStripes ? ['tbody tr:nth-child(even){background:var(--tint)}'] : []),
     heads[blocks.tableHead],
+    ownTableLines('var(--line)', blocks.tableHead === 'line' ? 'var(--ink)' : null),
     code[blocks.code],
     ...(blocks.bullets === 'dots'
       ? []
@@ -87,6 +88,21 @@ export function blockRules(design: Design): string {
         ]),
     `:is(h1,h2,h3,h4,h5,h6,.heading)>.number{font-weight:inherit}.number{font-weight:600${blocks.numbersInAccent ? ';color:var(--accent)' : ''}}`,
   ].join('\n');
+}
+
+/**
+ * What tables say of their own lines, and not of those in their cells.
+ * @param head the colour of the line below the header; null: there is none
+ */
+export function ownTableLines(line: string, head: string | null): string {
+  return tableRules
+    .map((own) => {
+      const drawn = own === 'none' ? '' : `;border${own === 'rows' ? '-bottom' : ''}:1px solid ${line}`;
+      const below =
+        own === 'none' || head === null ? '' : `.lines-${own}>table>thead>tr>th{border-bottom:2px solid ${head}}`;
+      return `.lines-${own}>table>*>tr>*{border:0${drawn}}${below}`;
+    })
+    .join('\n');
 }
 
 /** What bears the team's stamps: blocks in their frames, phrases, rows of tables. @param colour writes a colour of its own */

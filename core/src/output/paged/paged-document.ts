@@ -92,6 +92,8 @@ export type PagedBlock =
       /** Shares of the width; 0 for columns that are as wide as what they hold. */
       readonly columns: readonly number[];
       readonly headRows: number;
+      /** Its own lines, where it is not drawn as the design says. */
+      readonly lines?: string;
       /** Whether it lies across, on pages of its own. */
       readonly turned?: true;
       readonly cells: readonly PagedCell[];

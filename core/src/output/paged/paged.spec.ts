@@ -87,6 +87,14 @@ describe('A document for pages', () => {
     });
   };
 
+  it('says which lines a table has of its own', () => {
+    const linesOf = (lines: string | null): unknown => {
+      const [table] = blocksOf(makeNode('table', { lines }, [makeNode('table_grid', null, [row(cell('x'))])]));
+      return table?.b === 'table' ? table.lines : null;
+    };
+    expect([linesOf(null), linesOf('rows')]).toEqual([undefined, 'rows']);
+  });
+
   it('says where each cell of a table stands, past those that reach down from above', () => {
     expect(places(row(cell('a', 1, 2), cell('b', 2)), row(cell('c'), cell('d')))).toEqual([
       'a 0,0 1x2',

@@ -198,12 +198,13 @@ ${formulaTemplate}
     let head = node.cells.filter(cell => cell.y < node.headRows).map(cell-of)
     let body = node.cells.filter(cell => cell.y >= node.headRows).map(cell-of)
     let head-rows = node.headRows
+    let rules = node.at("lines", default: table-rules)
     let grid = table(
       columns: widths,
       stroke: (x, y) => {
-        let line = if table-rules == "none" { none } else { 0.5pt + rule-colour }
-        let bottom = if y + 1 == head-rows and table-head == "line" { 1pt + ink } else { line }
-        if table-rules == "grid" { (bottom: bottom, top: line, left: line, right: line) } else { (bottom: bottom) }
+        let line = if rules == "none" { none } else { 0.5pt + rule-colour }
+        let bottom = if y + 1 == head-rows and table-head == "line" and ("lines" not in node or rules != "none") { 1pt + ink } else { line }
+        if rules == "grid" { (bottom: bottom, top: line, left: line, right: line) } else { (bottom: bottom) }
       },
       fill: (x, y) => {
         if y < head-rows { if table-head == "accent" { accent } else if table-head == "tint" { tint } }

@@ -107,6 +107,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   description: inner,
   table: (writer, node, place) => {
     const label = writer.labelOf(node, place);
+    const lines = textAttr(node, 'lines');
     const grid = childrenOf(node).find(({ type }) => type === 'table_grid');
     const hasCaption = childrenOf(node).some(({ type }) => type === 'caption');
     return grid
@@ -115,6 +116,7 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
             ...table(writer, grid, place),
             ...writer.landmark(node, place),
             caption: hasCaption ? writer.caption(label, place) : null,
+            ...(lines === null ? {} : { lines }),
           },
         ]
       : [];

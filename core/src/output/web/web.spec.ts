@@ -203,6 +203,18 @@ describe('The HTML site', () => {
     expect(row.map(({ rawTagName }) => rawTagName)).toEqual(['th', 'th', 'td']);
   });
 
+  it('gives a table the lines that it has of its own, whatever the design says', () => {
+    const table = (lines: string | null): ContentNode =>
+      makeNode('table', { id: `t-${lines}`, lines }, [
+        makeNode('table_grid', null, [makeNode('table_row', null, [makeNode('table_cell', null, [p('x')])])]),
+      ]);
+    const files = site([topic('t', table(null), table('none'), table('grid'))], [entry('e', 't')]);
+    const tables = parse(pageOf(files, 't.html')).querySelectorAll('.table');
+    expect(tables.map((each) => each.getAttribute('class'))).toEqual(['table', 'table lines-none', 'table lines-grid']);
+    const styles = files.map(({ text }) => text).join('');
+    expect(styles).toContain('.lines-none>table>*>tr>*{border:0}');
+  });
+
   it('escapes text, and lets no script through an address', () => {
     const hostile = topic(
       'h',

@@ -165,7 +165,9 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
     const grid = childrenOf(node).find((child) => child.type === 'table_grid');
     const head = caption ? `${element('caption', undefined, writeCaption(writer, label, place))}\n` : '';
     const table = `<table>\n${head}${grid ? writeGrid(writer, grid, place) : ''}</table>\n`;
-    return `${element('div', { class: 'table', id: occurrence(writer, node, place), ...writer.form.wide }, `\n${table}`)}\n`;
+    const lines = textAttr(node, 'lines');
+    const look = lines === null ? 'table' : `table lines-${lines}`;
+    return `${element('div', { class: look, id: occurrence(writer, node, place), ...writer.form.wide }, `\n${table}`)}\n`;
   },
   table_grid: (writer, node, place) => writeGrid(writer, node, place),
   table_row: writeOutsideGrid,

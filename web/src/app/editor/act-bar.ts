@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Command, EditorState } from 'prosemirror-state';
+import { named } from './undo-names';
 
 export interface Act {
   readonly label: string;
@@ -34,7 +35,7 @@ export interface ActGroup {
               [class.on]="isOn(act)"
               [disabled]="!isPossible(act)"
               (mousedown)="$event.preventDefault()"
-              (click)="run.emit(act.command)"
+              (click)="run.emit(done(act))"
             >
               {{ act.label }}
             </button>
@@ -50,6 +51,10 @@ export class ActBar {
   readonly groups = input.required<readonly ActGroup[]>();
   readonly state = input.required<EditorState | null>();
   readonly run = output<Command>();
+
+  protected done({ title, command }: Act): Command {
+    return named(title, command);
+  }
 
   protected isOn({ isOn }: Act): boolean {
     const state = this.state();

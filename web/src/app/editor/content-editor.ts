@@ -32,6 +32,7 @@ import { Notices } from '../shared/notices';
 import { Viewport } from '../shared/viewport';
 import { mediaView } from './media-view';
 import { drawLeaf, drawMediaHead, type Drawing } from './draw-content';
+import type { LibraryDrop } from './library-drops';
 import { EditorLibrary } from './editor-library';
 import { editingState } from './editing-state';
 import { lensKey, outOnPage } from './lens-plugin';
@@ -133,6 +134,8 @@ export class ContentEditor {
   readonly insertAsked = output<MenuAsked>();
 
   readonly findAsked = output<void>();
+  /** A component of the library was dropped on the page. */
+  readonly libraryDropped = output<LibraryDrop>();
   readonly offerAsked = output<void>();
   /** The source of something placed is to be opened. */
   readonly sourceAsked = output<string>();
@@ -324,7 +327,13 @@ export class ContentEditor {
       {
         openInsertMenu: () => this.insertAsked.emit(menuForAll),
         openBySign: (asked) => this.insertAsked.emit(asked),
-        ...(this.lanes() ? { openFind: () => this.findAsked.emit(), takeOffer: () => this.offerAsked.emit() } : {}),
+        ...(this.lanes()
+          ? {
+              openFind: () => this.findAsked.emit(),
+              takeOffer: () => this.offerAsked.emit(),
+              libraryDropped: (drop: LibraryDrop) => this.libraryDropped.emit(drop),
+            }
+          : {}),
         leftOut: (what) => {
           const list = new Intl.ListFormat('en').format(what);
           this.notices.done(`Left out of what was pasted: ${list}.`);

@@ -20,8 +20,10 @@ import { backspace, forwardDelete } from './remove-keys';
 import { demoteSection, promoteSection, sectionHere, siblingSection } from './sections';
 import { indent, leaveAll, moveAtCursor, outdent } from './tab-keys';
 import { repairContent } from './repair';
+import { libraryDrops, type LibraryDrop } from './library-drops';
 import { pictureFiles, type TakeIn } from './picture-files';
 import { openBySigns, type MenuAsked } from './typed-signs';
+import { undoNames } from './undo-names';
 import { uniqueIds } from './unique-ids';
 import { lensPlugin, type PageLens } from './lens-plugin';
 
@@ -54,6 +56,8 @@ export function editingState(
     readonly openFind?: (state: EditorState) => void;
     /** Called for the key that takes what is offered. */
     readonly takeOffer?: () => void;
+    /** Called where a component of the library is dropped; without it, none can be. */
+    readonly libraryDropped?: (drop: LibraryDrop) => void;
     /** Called with what of pasted markup was left out. */
     readonly leftOut?: (what: readonly string[]) => void;
     /** Brings pictures that are pasted or dropped into the library; without it, they are left out. */
@@ -110,6 +114,7 @@ export function editingState(
   const plugins: Plugin[] = [
     writingKeys(),
     ...(callbacks.openBySign ? [openBySigns(callbacks.openBySign)] : []),
+    ...(callbacks.libraryDropped ? [libraryDrops(callbacks.libraryDropped)] : []),
     ...(callbacks.takeIn ? [pictureFiles(callbacks.takeIn)] : []),
     clipboard({
       ...(callbacks.leftOut ? { leftOut: callbacks.leftOut } : {}),
@@ -120,6 +125,7 @@ export function editingState(
     keymap(keysOf(commands)),
     keymap(baseKeymap),
     history(),
+    undoNames(),
     dropCursor({ color: 'var(--accent)', width: 2 }),
     gapCursor(),
     columnEdges(),

@@ -80,11 +80,16 @@ import { PageMenu } from './page-menu';
 import { PageMenuLayer } from './page-menu-layer';
 import { SourceDialog } from './source-dialog';
 import { menuForVariables, menuToRefer } from './typed-signs';
+import { toldOfUndo } from './undo-names';
 import { VariablePanel } from './variable-panel';
 import { PlacedPanel } from './placed-panel';
 import { MediaPanel } from './media-panel';
 import { PageLanguage } from './page-language';
 import { PicturePanel } from './picture-panel';
+import type { LibraryDrop } from './library-drops';
+import { LibraryPanel } from './library-panel';
+import { PlacingMenu } from './placing-menu';
+import { placingCommand, placingWays, type PlacingWay } from './placing-ways';
 import { PlacementPanel } from './placement-panel';
 import { ReferencePanel, type ReferenceTarget } from './reference-panel';
 import { depthOf } from './places';
@@ -123,6 +128,8 @@ interface SelectedNode {
     ContentEditor,
     KeyDialog,
     LabelsPanel,
+    LibraryPanel,
+    PlacingMenu,
     ChecksPanel,
     FormulaPanel,
     HoldersPanel,
@@ -193,6 +200,12 @@ export class EditorPlace implements HoldsWork {
   protected readonly menuForVariables = menuForVariables;
   /** The component whose source is open over the page. */
   protected readonly source = signal<string | null>(null);
+  /** A component of which it is asked how it is to be placed, and where; null: at the cursor. */
+  protected readonly placing = signal<{
+    readonly component: LibraryComponent;
+    readonly position: number | null;
+    readonly at: { readonly left: number; readonly top: number };
+  } | null>(null);
   protected readonly panelOpen = signal(false);
   protected readonly keyOpen = signal(false);
   protected readonly archived = signal(false);
@@ -236,6 +249,10 @@ export class EditorPlace implements HoldsWork {
     return { node: $from.node(depth), position: $from.before(depth) };
   });
   protected readonly editorState = computed(() => this.editor()?.state() ?? null);
+  protected readonly undone = computed(() => {
+    const state = this.editorState();
+    return state ? toldOfUndo(state) : '';
+  });
   protected readonly inTable = computed(() => {
     const state = this.editor()?.state();
     return state ? depthOf(state.selection.$from, 'table') >= 0 : false;
@@ -546,6 +563,35 @@ export class EditorPlace implements HoldsWork {
       return true;
     });
     this.notices.done(`“${snippet.title}” is in the library. Save to place it here.`);
+  }
+
+  /** Asks how a component is to be placed; where there is one way only, it is placed so. */
+  protected askHowToPlace(key: string, drop: LibraryDrop | null): void {
+    if (key === this.key()) {
+      this.notices.failed(new Error('It cannot stand in itself.'));
+      return;
+    }
+    this.library.load(key).subscribe({
+      next: (component) => {
+        const at = drop?.at ?? this.editor()?.caret() ?? { left: 0, top: 0 };
+        this.placing.set({ component, at, position: drop?.position ?? null });
+        const [way, ...others] = placingWays(component, this.isPhrase());
+        if (way && others.length === 0) this.place(way);
+      },
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
+  protected place(way: PlacingWay): void {
+    const asked = this.placing();
+    this.placing.set(null);
+    if (asked && !this.editor()?.run(placingCommand(way, asked.position)))
+      this.notices.failed(new Error(`“${asked.component.title}” cannot stand at this place.`));
+  }
+
+  protected leavePlacing(): void {
+    this.placing.set(null);
+    this.editor()?.focus();
   }
 
   protected selectTarget(target: LimitTarget): void {

@@ -5,6 +5,7 @@ import { insertBlock, insertInline, type Structure } from './commands';
 import { figureOf } from './figure-of';
 import { contentOf } from './node-json';
 import { nodeType } from './schema-types';
+import { named } from './undo-names';
 
 /** What the insert menu is opened for. */
 export type InsertMode = 'all' | 'refer' | 'variable';
@@ -26,7 +27,7 @@ export type Insertion =
 export function insertionCommand(insertion: Insertion, inLine: boolean): Command {
   switch (insertion.kind) {
     case 'structure':
-      return insertion.structure.command;
+      return named(`Insert: ${insertion.structure.title}`, insertion.structure.command);
     case 'variable':
       return insertInline(nodeType('variable').create({ key: insertion.key }));
     case 'refer':

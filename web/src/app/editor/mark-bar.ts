@@ -6,9 +6,11 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { toggleMark } from 'prosemirror-commands';
+import { redo, undo } from 'prosemirror-history';
 import { debounceTime } from 'rxjs';
 import type { Command, EditorState } from 'prosemirror-state';
 import { linkAt, putLink } from './commands';
+import { redoes, undoes } from './undo-names';
 import { kindName, markType } from './schema-types';
 import { blockKinds, kindAtCursor, turnInto, type BlockKind } from './turn-into';
 
@@ -64,6 +66,17 @@ export class MarkBar {
       for (const { name } of buttons) if (state.doc.rangeHasMark(from, to, markType(name))) active.add(name);
     }
     return active;
+  });
+
+  /** Undo and redo, which say what of. */
+  protected readonly histories = computed(() => {
+    const state = this.state();
+    const [back, again] = state ? [undoes(state), redoes(state)] : [null, null];
+    const told = (name: string, what: string | null): string => (what === null ? name : `${name}: ${what}`);
+    return [
+      { name: 'undo', title: told('Undo', back), isPossible: back !== null, command: undo, icon: 'pi pi-undo' },
+      { name: 'redo', title: told('Redo', again), isPossible: again !== null, command: redo, icon: 'pi pi-undo again' },
+    ];
   });
 
   /** What the block at the cursor is, and what it can be turned into. */

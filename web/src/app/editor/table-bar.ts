@@ -8,7 +8,15 @@ import { depthOf } from './places';
 import { moveAtCursor } from './tab-keys';
 import { addColumn, addColumnInFront, dropColumn, freeWidths, widenColumn } from './table-columns';
 import { moveColumn } from './table-moves';
-import { alignCells, hasCaption, sortRows, toggleCaption, toggleHeaderColumn, toggleHeaderRow } from './tables';
+import {
+  alignCells,
+  drawLines,
+  hasCaption,
+  sortRows,
+  toggleCaption,
+  toggleHeaderColumn,
+  toggleHeaderRow,
+} from './tables';
 
 /** What can be done with the table at the cursor. */
 @Component({
@@ -62,6 +70,7 @@ export class TableBar {
           { label: 'Split', title: 'Split the cell', command: splitCell },
         ],
       },
+      { name: 'Lines', acts: lineActs },
       {
         name: 'Table',
         acts: [
@@ -78,6 +87,19 @@ export class TableBar {
     ];
   });
 }
+
+const lineNames = [
+  { lines: null, label: 'Design', title: 'Lines as the design draws them' },
+  { lines: 'rows', label: 'Rows', title: 'Lines between the rows' },
+  { lines: 'grid', label: 'All', title: 'Lines around all cells' },
+  { lines: 'none', label: 'None', title: 'No lines' },
+] as const;
+const lineActs = lineNames.map(({ lines, label, title }) => ({
+  label,
+  title,
+  command: drawLines(lines),
+  isOn: (state: EditorState): boolean => (around(state, 'table')?.['lines'] ?? null) === lines,
+}));
 
 const removeTable: Command = (state, dispatch) => {
   const { $from } = state.selection;

@@ -1,3 +1,4 @@
+import type { tableRules } from '@allomorph/core';
 import { Fragment, type Node } from 'prosemirror-model';
 import { Selection, TextSelection, type Command } from 'prosemirror-state';
 import { isInTable, selectedRect, setCellAttr } from 'prosemirror-tables';
@@ -18,6 +19,17 @@ export function emptyTable(rows: number, columns: number): Node {
     Array.from({ length: rows }, (_, index) => row(index === 0)),
   );
   return nodeType('table').create(null, [nodeType('caption').create(), grid]);
+}
+
+/** Gives the table at the cursor lines of its own; null: as the design draws them. */
+export function drawLines(lines: (typeof tableRules)[number] | null): Command {
+  return (state, dispatch) => {
+    const { $from } = state.selection;
+    const depth = depthOf($from, 'table');
+    if (depth < 0) return false;
+    dispatch?.(state.tr.setNodeAttribute($from.before(depth), 'lines', lines));
+    return true;
+  };
 }
 
 /** Makes the row at the cursor a header row, or an ordinary one again. */
