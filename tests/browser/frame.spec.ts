@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { elsewhere, lookThrough, newTopic, make, signIn } from './people.js';
+import { elsewhere, lookThrough, newTopic, make, sheet, signIn } from './people.js';
 
 test.describe('People', () => {
   test('are invited by a link, set things for themselves, and are let in no more', async ({ page, browser }) => {
@@ -195,4 +195,53 @@ test('The lens is a free pick of values, which stands in the address', async ({ 
   await expect(strip).toContainText('Dunlin 2, Dunlin 4X');
   await page.keyboard.press('Alt+l');
   await expect(strip).toContainText('All content is shown.');
+});
+
+test('A lens that leaves axes open says what hangs on them, on the page and in the outline', async ({ page }) => {
+  await signIn(page, 'tomasz');
+  const name = randomUUID().slice(0, 8);
+  const limited = (when: string, words: string): object => ({
+    type: 'paragraph',
+    attrs: { when },
+    content: [{ type: 'text', text: words }],
+  });
+  const title = { type: 'title', content: [{ type: 'text', text: `Open ${name}` }] };
+  const content = [
+    title,
+    limited('product is dunlin-2', 'By product.'),
+    limited('product is dunlin-4', 'Not for it.'),
+    limited('market is europe', 'By market.'),
+    limited('not market is europe', 'By no market.'),
+  ];
+  const { key } = await make(page, 'post', '/components', {
+    kind: 'topic',
+    title: `Open ${name}`,
+    body: { type: 'topic', content },
+  });
+  await page.goto(`/edit/${key}?lens=pick:product=dunlin-2`);
+  const strip = page.getByRole('region', { name: 'Lens' });
+  await expect(strip).toContainText('1 block out');
+  await expect(strip).toContainText('2 open');
+  const line = (words: string) => sheet(page).getByText(words, { exact: true });
+  await expect(line('By product.')).not.toHaveClass(/open|out/);
+  await expect(line('Not for it.')).toHaveClass(/out/);
+  await expect(line('By market.')).toHaveClass(/open/);
+  await expect(line('By no market.')).toHaveClass(/open/);
+  // Picking a value decides it.
+  await strip.getByRole('combobox', { name: 'Market' }).press('Enter');
+  await page.getByRole('option', { name: 'Europe', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await expect(strip).toContainText('2 blocks out');
+  await expect(line('By market.')).not.toHaveClass(/open/);
+
+  const book = await make(page, 'post', '/publications', { title: `Open ${name}` });
+  const entries = [
+    { id: 'e1', title: 'Always' },
+    { id: 'e2', title: 'Somewhere', when: 'market is europe' },
+  ];
+  await make(page, 'put', `/publications/${book.key}`, { base: 1, title: `Open ${name}`, values: {}, entries });
+  await page.goto(`/publications/${book.key}?lens=pick:product=dunlin-2`);
+  const rows = page.getByRole('treegrid', { name: 'Outline' }).getByRole('row');
+  await expect(rows.filter({ hasText: 'Somewhere' }).getByText('open', { exact: true })).toBeVisible();
+  await expect(rows.filter({ hasText: 'Always' }).getByText('open', { exact: true })).toHaveCount(0);
 });

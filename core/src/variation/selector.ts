@@ -3,12 +3,18 @@ import { valueStates, type Profile } from '../model/profile.js';
 import type { Stamp, Vocabulary } from '../model/stamp.js';
 import { readCondition } from './stamps.js';
 
+/** Whatever tells whether a condition holds. */
+export interface ConditionTest {
+  /** @param when null: always */
+  holds(when: string | null): boolean;
+}
+
 /**
  * Decides conditions under one profile. Each text is parsed and decided once and then remembered.
  * A leaf on an undefined axis, value or stamp does not hold; a text that cannot be parsed does not hold either
  * (both are reported by `undefinedIn` and `checkBody`).
  */
-export class Selector {
+export class Selector implements ConditionTest {
   private readonly decided = new Map<string, boolean>();
   private readonly states: ReadonlyMap<string, ReadonlyMap<string, boolean>>;
 

@@ -35,7 +35,7 @@ import { drawLeaf, drawMediaHead, type Drawing } from './draw-content';
 import type { LibraryDrop } from './library-drops';
 import { EditorLibrary } from './editor-library';
 import { editingState } from './editing-state';
-import { lensKey, outOnPage } from './lens-plugin';
+import { lensKey, openOnPage, outOnPage, type PageLens } from './lens-plugin';
 import { contentOf, jsonTextOf } from './node-json';
 import { menuForAll, type MenuAsked } from './typed-signs';
 
@@ -177,7 +177,7 @@ export class ContentEditor {
       clearTimeout(this.settling);
     });
     effect(() => {
-      const lens = { selector: this.lens.selector(), vocabulary: this.lens.vocabulary(), mode: this.lens.mode() };
+      const lens = this.pageLens();
       this.lens.recipe();
       this.library.changes();
       untracked(() => {
@@ -321,27 +321,23 @@ export class ContentEditor {
   }
 
   private freshState(body: ContentNode): EditorState {
-    const state = editingState(
-      body,
-      { selector: this.lens.selector(), vocabulary: this.lens.vocabulary(), mode: this.lens.mode() },
-      {
-        openInsertMenu: () => this.insertAsked.emit(menuForAll),
-        openBySign: (asked) => this.insertAsked.emit(asked),
-        ...(this.lanes()
-          ? {
-              openFind: () => this.findAsked.emit(),
-              takeOffer: () => this.offerAsked.emit(),
-              libraryDropped: (drop: LibraryDrop) => this.libraryDropped.emit(drop),
-            }
-          : {}),
-        leftOut: (what) => {
-          const list = new Intl.ListFormat('en').format(what);
-          this.notices.done(`Left out of what was pasted: ${list}.`);
-        },
-        takeIn: (file, alt) => this.takeIn(file, alt),
-        language: () => this.lens.recipe()?.language ?? 'en',
+    const state = editingState(body, this.pageLens(), {
+      openInsertMenu: () => this.insertAsked.emit(menuForAll),
+      openBySign: (asked) => this.insertAsked.emit(asked),
+      ...(this.lanes()
+        ? {
+            openFind: () => this.findAsked.emit(),
+            takeOffer: () => this.offerAsked.emit(),
+            libraryDropped: (drop: LibraryDrop) => this.libraryDropped.emit(drop),
+          }
+        : {}),
+      leftOut: (what) => {
+        const list = new Intl.ListFormat('en').format(what);
+        this.notices.done(`Left out of what was pasted: ${list}.`);
       },
-    );
+      takeIn: (file, alt) => this.takeIn(file, alt),
+      language: () => this.lens.recipe()?.language ?? 'en',
+    });
     return state.apply(state.tr.setSelection(TextSelection.near(state.doc.resolve(0))));
   }
 
@@ -357,11 +353,17 @@ export class ContentEditor {
     }
   }
 
+  private pageLens(): PageLens {
+    const { lens } = this;
+    return { selector: lens.selector(), open: lens.open(), vocabulary: lens.vocabulary(), mode: lens.mode() };
+  }
+
   private drawing(): Drawing {
     const own = this.own();
     // What is on this page reads as it stands, saved or not.
     const written = own && contentBody(own) ? componentFrom({ ...own, body: this.currentBody() }) : own;
-    return { library: this.library, selector: this.lens.selector(), mode: this.lens.mode(), own: written };
+    const { selector, open, mode } = this.pageLens();
+    return { library: this.library, selector, open, mode, own: written };
   }
 
   /** Draws a node that stands for something else, and draws it again when that changed. */
@@ -399,7 +401,9 @@ export class ContentEditor {
     const { view } = this;
     if (!view) return;
     const placed = view.dom.querySelectorAll('.seam .out:not(.out .out)').length;
-    this.lens.hidden.set({ count: outOnPage(view.state) + placed, what: 'block' });
+    const openPlaced = view.dom.querySelectorAll('.seam .open').length;
+    const open = openOnPage(view.state) + openPlaced;
+    this.lens.hidden.set({ count: outOnPage(view.state) + placed, what: 'block', open });
   }
 
   private measureSoon(): void {

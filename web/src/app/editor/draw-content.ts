@@ -11,19 +11,22 @@ import {
   type Component,
   type ContentNode,
   type Limits,
-  type Selector,
+  type ConditionTest,
+  type OpenSelector,
 } from '@allomorph/core';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
 import { mediaSpec } from './media-view';
 import type { LensMode } from '../shared/lens';
 import { imageAddress } from '../shared/image-address';
-import { takenBranch } from './taken-branch';
+import { branchStates } from './taken-branch';
 import type { EditorLibrary } from './editor-library';
 
 /** What content is drawn with. */
 export interface Drawing {
   readonly library: EditorLibrary;
-  readonly selector: Selector | null;
+  readonly selector: ConditionTest | null;
+  /** Where the lens leaves axes open. */
+  readonly open?: OpenSelector | null;
   readonly mode: LensMode;
   /** The component whose page this is. */
   readonly own: Component | null;
@@ -278,19 +281,22 @@ function serializerFor(drawing: Drawing, stack: readonly string[]): DOMSerialize
 }
 
 /** Ghosts or folds what the lens leaves out of drawn content: by conditions, and branches after the one that is taken. */
-function markOut(drawn: DocumentFragment, { selector, mode }: Drawing): void {
+function markOut(drawn: DocumentFragment, { selector, open, mode }: Drawing): void {
   if (!selector) return;
   for (const element of drawn.querySelectorAll<HTMLElement>('[data-when], [data-stamp]')) {
-    if (!selector.holds(conditionOn({ attrs: { ...attributesOf(element) } }))) markAsOut(element, mode);
+    const when = conditionOn({ attrs: { ...attributesOf(element) } });
+    if (!selector.holds(when)) markAsOut(element, mode);
+    else if (open?.state(when) === 'open') markAsOpen(element);
   }
   for (const choice of drawn.querySelectorAll<HTMLElement>('[data-node=choice]')) {
     const branches = [...choice.children] as HTMLElement[];
-    const taken = takenBranch(
+    const states = branchStates(
       branches.map((branch) => attributesOf(branch).when),
-      selector,
+      { selector, open },
     );
     branches.forEach((branch, at) => {
-      if (at !== taken) markAsOut(branch, mode);
+      if (states[at] === 'out') markAsOut(branch, mode);
+      else if (states[at] === 'open') markAsOpen(branch);
     });
   }
 }
@@ -299,6 +305,10 @@ function markOut(drawn: DocumentFragment, { selector, mode }: Drawing): void {
 function attributesOf({ dataset }: HTMLElement): Limits {
   const read = (text = 'null'): string | null => JSON.parse(text) as string | null;
   return { when: read(dataset['when']), stamp: read(dataset['stamp']) };
+}
+
+function markAsOpen(element: HTMLElement): void {
+  element.classList.add(element.dataset['mark'] === undefined ? 'open' : 'open-words');
 }
 
 function markAsOut(element: HTMLElement, mode: LensMode): void {

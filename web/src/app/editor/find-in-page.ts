@@ -1,4 +1,4 @@
-import { conditionOn, type Selector } from '@allomorph/core';
+import { conditionOn, type ConditionTest } from '@allomorph/core';
 import { SearchQuery } from 'prosemirror-search';
 import type { EditorState } from 'prosemirror-state';
 import { columnTarget } from './table-columns';
@@ -13,7 +13,7 @@ export interface PageSearch {
   /** Whether `find` is a pattern (a regular expression of ECMAScript). */
   readonly isPattern: boolean;
   /** Only what the lens shows; null: everything. */
-  readonly within: Selector | null;
+  readonly within: ConditionTest | null;
 }
 
 /** So many places are counted on a page. */
@@ -47,7 +47,7 @@ export function countPlaces(state: EditorState, query: SearchQuery): { readonly 
 }
 
 /** Whether a lens shows what stands at a position: the words, and all that they stand in. */
-export function isShown(state: EditorState, position: number, selector: Selector): boolean {
+export function isShown(state: EditorState, position: number, selector: ConditionTest): boolean {
   const $at = state.doc.resolve(position);
   const holds = (when: unknown): boolean => typeof when !== 'string' || selector.holds(when);
   for (let depth = 1; depth <= $at.depth; depth += 1) {

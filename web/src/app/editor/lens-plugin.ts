@@ -1,4 +1,11 @@
-import { conditionOn, stampCondition, type Selector, type Vocabulary } from '@allomorph/core';
+import {
+  conditionOn,
+  stampCondition,
+  type ConditionTest,
+  type OpenSelector,
+  type OpenState,
+  type Vocabulary,
+} from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { Plugin, PluginKey, type EditorState, type Transaction } from 'prosemirror-state';
 import { TableMap } from 'prosemirror-tables';
@@ -8,13 +15,15 @@ import { describeCondition, laneCode, laneColour, lanePattern, lanesOf, titleOfS
 import type { LensMode } from '../shared/lens';
 import { changedRange, type Range } from './changed-range';
 import { describedColumns, sharesOf } from './table-columns';
-import { takenBranch } from './taken-branch';
+import { branchStates } from './taken-branch';
 
 /** The lens as the editor's page draws it. */
 export interface PageLens {
-  readonly selector: Selector | null;
+  readonly selector: ConditionTest | null;
   readonly vocabulary: Vocabulary;
   readonly mode: LensMode;
+  /** Where the lens leaves axes open: what hangs on them is neither surely in nor out. */
+  readonly open?: OpenSelector | null;
 }
 
 interface LensState {
@@ -23,6 +32,8 @@ interface LensState {
   readonly opened: ReadonlySet<number>;
   readonly decorations: DecorationSet;
   readonly out: number;
+  /** How many blocks and phrases hang on axes that the lens leaves open. */
+  readonly open: number;
 }
 
 export const lensKey = new PluginKey<LensState>('lens');
@@ -82,6 +93,11 @@ export function outOnPage(state: EditorState): number {
   return lensKey.getState(state)?.out ?? 0;
 }
 
+/** How many blocks and phrases of the page hang on axes that the lens leaves open. */
+export function openOnPage(state: EditorState): number {
+  return lensKey.getState(state)?.open ?? 0;
+}
+
 /** On the decorations that stand for what is out. */
 const outSpec = { isOut: true };
 
@@ -89,10 +105,18 @@ function countsAsOut({ spec }: Decoration): boolean {
   return (spec as Partial<typeof outSpec>).isOut === true;
 }
 
+/** On the decorations that stand for what is open. */
+const openSpec = { isOpen: true };
+
+function countsAsOpen({ spec }: Decoration): boolean {
+  return (spec as Partial<typeof openSpec>).isOpen === true;
+}
+
 interface Drawn {
   readonly decorations: readonly Decoration[];
-  /** How many blocks and phrases are out. */
+  /** How many blocks and phrases are out, and how many are open. */
   readonly out: number;
+  readonly open: number;
 }
 
 function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState {
@@ -104,6 +128,7 @@ function draw(doc: Node, lens: PageLens, opened: ReadonlySet<number>): LensState
     opened,
     decorations: DecorationSet.create(doc, [...drawn.decorations]),
     out: drawn.out + (isWholeOut ? 1 : 0),
+    open: drawn.open,
   };
 }
 
@@ -127,14 +152,15 @@ function drawnAgain(
   };
   const changed = changedRange(mapping.maps, doc.content.size);
   const { from, to, isOut } = blocksAround(doc, changed, lens.selector, wasThere);
-  const drawn = isOut ? { decorations: [], out: 0 } : drawBetween(doc, from, to, lens, opened);
+  const drawn = isOut ? { decorations: [], out: 0, open: 0 } : drawBetween(doc, from, to, lens, opened);
   const mapped = before.decorations.map(mapping, doc);
-  const outBefore = within(before.decorations, back.map(from, -1), back.map(to, 1)).filter(countsAsOut);
+  const drawnBefore = within(before.decorations, back.map(from, -1), back.map(to, 1));
   return {
     lens,
     opened,
     decorations: mapped.remove([...within(mapped, from, to)]).add(doc, [...drawn.decorations]),
-    out: before.out - outBefore.length + drawn.out,
+    out: before.out - drawnBefore.filter(countsAsOut).length + drawn.out,
+    open: before.open - drawnBefore.filter(countsAsOpen).length + drawn.open,
   };
 }
 
@@ -150,7 +176,7 @@ function within(decorations: DecorationSet, from: number, to: number): readonly 
 function blocksAround(
   doc: Node,
   { from, to }: Range,
-  selector: Selector | null,
+  selector: ConditionTest | null,
   wasThere: (low: number, high: number) => boolean,
 ): Range & { readonly isOut: boolean } {
   let [parent, start, isOut] = [doc, 0, false];
@@ -176,7 +202,7 @@ function blocksAround(
 function drawBetween(doc: Node, from: number, to: number, lens: PageLens, opened: ReadonlySet<number>): Drawn {
   const decorations: Decoration[] = [];
   const { selector, vocabulary, mode } = lens;
-  let out = 0;
+  let [out, open] = [0, 0];
   const leaveOut = (position: number, node: Node, when: string): void => {
     out += 1;
     const fold = mode === 'fold' && !opened.has(position);
@@ -193,11 +219,17 @@ function drawBetween(doc: Node, from: number, to: number, lens: PageLens, opened
       ),
     );
   };
+  const markOpen = (position: number, node: Node, title: string): void => {
+    open += 1;
+    decorations.push(Decoration.node(position, position + node.nodeSize, { class: 'open', title }, openSpec));
+  };
   const visit = (node: Node, position: number, parent: Node | null): boolean => {
     // Between two places are also those that they stand in.
     if (position < from) return true;
     if (node.isInline) {
-      limitInline(node, position, lens, decorations, () => (out += 1));
+      const state = limitInline(node, position, lens, decorations);
+      if (state === 'out') out += 1;
+      else if (state === 'open') open += 1;
       return false;
     }
     if (node.type.name === 'table_grid') {
@@ -211,27 +243,37 @@ function drawBetween(doc: Node, from: number, to: number, lens: PageLens, opened
       leaveOut(position, node, when);
       return false;
     }
-    if (node.type.name === 'branch' && parent) {
-      const taken = takenBranch(
-        parent.children.map((branch) => branch.attrs['when'] as unknown),
-        selector,
+    if (when !== null && lens.open?.state(when) === 'open') {
+      markOpen(
+        position,
+        node,
+        `Open: applies only to ${describeCondition(when, vocabulary)}, which this lens does not decide`,
       );
-      if (parent.children[taken] !== node) {
+    }
+    if (node.type.name === 'branch' && parent) {
+      const states = branchStates(
+        parent.children.map((branch) => branch.attrs['when'] as unknown),
+        { selector, open: lens.open },
+      );
+      const state = states[parent.children.indexOf(node)];
+      if (state === 'out') {
         leaveOut(position, node, 'an earlier branch does not');
         return false;
       }
+      if (state === 'open' && lens.open?.state(when) !== 'open')
+        markOpen(position, node, 'Open: an earlier branch may be the one');
     }
     if (node.type.name === 'table_grid') outColumns(node, position, selector, leaveOut);
     return true;
   };
   doc.nodesBetween(from, to, visit);
-  return { decorations, out };
+  return { decorations, out, open };
 }
 
 function outColumns(
   grid: Node,
   position: number,
-  selector: Selector,
+  selector: ConditionTest,
   leaveOut: (position: number, cell: Node, when: string) => void,
 ): void {
   const columns = describedColumns(grid);
@@ -302,15 +344,9 @@ function markStamp(node: Node, position: number, { vocabulary }: PageLens, decor
   );
 }
 
-function limitInline(
-  node: Node,
-  position: number,
-  lens: PageLens,
-  decorations: Decoration[],
-  leaveOut: () => void,
-): void {
+function limitInline(node: Node, position: number, lens: PageLens, decorations: Decoration[]): OpenState {
   const limits = node.marks.flatMap((mark) => conditionOn(mark) ?? []);
-  if (limits.length === 0) return;
+  if (limits.length === 0) return 'in';
   const end = position + node.nodeSize;
   const stamp: unknown = node.marks.find(({ type }) => type.name === 'stamp')?.attrs['stamp'];
   if (typeof stamp === 'string') {
@@ -329,9 +365,12 @@ function limitInline(
       }),
     );
   }
-  const { selector } = lens;
+  const { selector, open } = lens;
   if (selector && limits.some((when) => !selector.holds(when))) {
-    leaveOut();
     decorations.push(Decoration.inline(position, end, { class: `out out-inline-${lens.mode}` }, outSpec));
+    return 'out';
   }
+  if (!open || limits.every((when) => open.state(when) === 'in')) return 'in';
+  decorations.push(Decoration.inline(position, end, { class: 'open-words' }, openSpec));
+  return 'open';
 }

@@ -87,6 +87,11 @@ export class StructurePanel {
     return selector !== null && [...around, ...(when === null ? [] : [when])].some((each) => !selector.holds(each));
   }
 
+  protected isOpen({ when, around }: StructureRow): boolean {
+    const open = this.lens.open();
+    return open !== null && [...around, ...(when === null ? [] : [when])].some((each) => open.state(each) === 'open');
+  }
+
   protected isFolded({ name }: StructureRow): boolean {
     return this.folded().has(name);
   }

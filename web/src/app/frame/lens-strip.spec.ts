@@ -30,10 +30,10 @@ describe('The lens strip', () => {
     expect([...host.querySelectorAll('.axes li')].map((each) => each.textContent?.replace(/\s+/g, ' ').trim())).toEqual(
       ['Product Dunlin 4', 'Market Europe'],
     );
-    expect(host.querySelector('.count')?.textContent).toBe('1 block out');
+    expect(host.querySelector('.count')?.textContent?.trim()).toBe('1 block out');
     lens.hidden.set({ count: 38, what: 'entry' });
     await fixture.whenStable();
-    expect(host.querySelector('.count')?.textContent).toBe('38 entries out');
+    expect(host.querySelector('.count')?.textContent?.trim()).toBe('38 entries out');
     lens.hidden.set(null);
     await fixture.whenStable();
     expect(host.querySelector('.count')).toBeNull();

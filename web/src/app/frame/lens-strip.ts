@@ -48,7 +48,7 @@ interface Group {
             [options]="leaves(axis)"
             optionLabel="title"
             optionValue="key"
-            [placeholder]="axis.title + ': all'"
+            [placeholder]="axis.title + ': open'"
             [maxSelectedLabels]="2"
             [selectedItemsLabel]="axis.title + ': {0}'"
             [showToggleAll]="false"
@@ -69,9 +69,7 @@ interface Group {
     }
     @if (lens.current()) {
       @if (lens.hidden(); as hidden) {
-        <span class="count" aria-live="polite"
-          >{{ hidden.count }} {{ plural[hidden.what][hidden.count === 1 ? 0 : 1] }} out</span
-        >
+        <span class="count" aria-live="polite" [title]="lens.open() ? undecided : ''">{{ told(hidden) }}</span>
       }
       <p-selectbutton
         size="small"

@@ -59,6 +59,8 @@ export class OutlineGrid {
   /** Asked for what is in view only. */
   readonly cellOf = input.required<(column: string, entry: string) => GridCell>();
   readonly titleOf = input.required<(entry: OutlineEntry) => string>();
+  /** Whether the lens leaves it open whether an entry is in. */
+  readonly isOpen = input<(entry: OutlineEntry) => boolean>(() => false);
   readonly isOut = input.required<(entry: OutlineEntry) => boolean>();
   /** The conditions that topics bear wherever they stand, by their keys. */
   readonly ownConditions = input<Readonly<Record<string, string>>>({});

@@ -18,6 +18,7 @@ import {
   entryRoles,
   flattenEntries,
   Selector,
+  type ConditionTest,
   type EntryRole,
   type OutlineEntry,
   type StoredPublication,
@@ -295,7 +296,7 @@ export class PublicationPlace implements HoldsWork {
     effect(() => {
       const shown = this.throughLens();
       const all = flattenEntries(this.entries()).length;
-      this.lens.hidden.set(shown ? { count: all - shown.size, what: 'entry' } : null);
+      this.lens.hidden.set(shown ? { count: all - shown.size, what: 'entry', open: this.openEntries().size } : null);
     });
   }
 
@@ -355,6 +356,21 @@ export class PublicationPlace implements HoldsWork {
   protected readonly isOut = computed(() => {
     const shown = this.throughLens();
     return (entry: OutlineEntry): boolean => shown?.has(entry.id) === false;
+  });
+
+  /** Entries that hang on axes which the lens leaves open, by their own condition or that of their topic. */
+  private readonly openEntries = computed<ReadonlySet<string>>(() => {
+    const [open, own] = [this.lens.open(), this.ownConditions()];
+    if (!open) return new Set();
+    const hangs = (entry: OutlineEntry): boolean =>
+      open.state(entry.when ?? null) === 'open' ||
+      open.state(conditionOfTopic(entry, (topic) => own[topic] ?? null)) === 'open';
+    const found = flattenEntries(this.entries()).filter(({ entry }) => hangs(entry) && !this.isOut()(entry));
+    return new Set(found.map(({ entry }) => entry.id));
+  });
+  protected readonly isOpen = computed(() => {
+    const open = this.openEntries();
+    return (entry: OutlineEntry): boolean => open.has(entry.id);
   });
 
   protected choose(id: string | null): void {
@@ -562,7 +578,7 @@ export class PublicationPlace implements HoldsWork {
  */
 function entriesIn(
   entries: readonly OutlineEntry[],
-  selector: Selector,
+  selector: ConditionTest,
   own: Readonly<Record<string, string>>,
 ): ReadonlySet<string> {
   const found = new Set<string>();

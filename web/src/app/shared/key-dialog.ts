@@ -63,8 +63,8 @@ import { Wording } from './wording';
           }
         </p>
         <p class="soft">
-          The old key stays taken: drafts, old revisions and addresses that name it lead here. What was built and
-          handed over stays as it is.
+          The old key stays taken: drafts, old revisions and addresses that name it lead here. What was built and handed
+          over stays as it is.
         </p>
         @if (problem(); as text) {
           <p class="problem-text" role="alert">{{ text }}</p>

@@ -5,8 +5,10 @@ import {
   makeNode,
   makeText,
   plainDesign,
+  OpenSelector,
   Selector,
   valueStates,
+  type ConditionTest,
   type Profile,
   type Recipe,
   type StoredVariant,
@@ -50,7 +52,12 @@ export class Lens {
   private readonly publicationValues = signal<VariableValues>({});
   readonly mode = signal<LensMode>('ghost');
   /** How much the screen in view has out; null where that is not counted. */
-  readonly hidden = signal<{ readonly count: number; readonly what: 'block' | 'entry' } | null>(null);
+  readonly hidden = signal<{
+    readonly count: number;
+    readonly what: 'block' | 'entry';
+    /** How much hangs on axes that the lens leaves open. */
+    readonly open?: number;
+  } | null>(null);
 
   readonly axes = computed<readonly Axis[]>(() => this.variation().axes);
   /** What conditions are decided by. */
@@ -91,9 +98,16 @@ export class Lens {
     return index < 0 ? null : (lensColours[index % lensColours.length] ?? null);
   });
   /** Decides conditions as the lens does; null without a lens. */
-  readonly selector = computed(() => {
-    const lens = this.current();
+  readonly selector = computed<ConditionTest | null>(() => {
+    const [lens, open] = [this.current(), this.open()];
+    // What hangs on an axis that is left open is not out.
+    if (open) return { holds: (when) => open.state(when) !== 'out' };
     return lens ? new Selector(this.vocabulary(), lens.profile) : null;
+  });
+  /** Tells what hangs on the axes that a free pick leaves open; null where every axis is decided. */
+  readonly open = computed<OpenSelector | null>(() => {
+    const picked = this.picked();
+    return picked ? new OpenSelector(this.vocabulary(), picked.profile) : null;
   });
   /** Axis by axis, what is in. */
   readonly axisTexts = computed(() => {
