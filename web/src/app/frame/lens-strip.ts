@@ -180,6 +180,13 @@ export class LensStrip {
   private readonly bindings = inject(Bindings);
   protected readonly key = computed(() => keyText(this.bindings.keyFor('lens')));
   protected readonly leaves = (axis: Axis): { key: string; title: string }[] => [...leavesOf(axis)];
+  protected readonly undecided = 'Open: neither in nor out for sure, as it hangs on an axis of which nothing is picked';
+
+  protected told({ count, what, open = 0 }: NonNullable<ReturnType<Lens['hidden']>>): string {
+    const out = `${count} ${this.plural[what][count === 1 ? 0 : 1]} out`;
+    return this.lens.open() ? `${out}, ${open} open` : out;
+  }
+
   protected readonly plural = { block: ['block', 'blocks'], entry: ['entry', 'entries'] } as const;
   protected readonly modes: { label: string; value: LensMode }[] = [
     { label: 'Ghost', value: 'ghost' },
