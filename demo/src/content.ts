@@ -1,4 +1,5 @@
-import { makeNode, makeText, type ContentMark, type ContentNode } from '@allomorph/core';
+import { makeNode, makeText, type ContentMark, type ContentNode, type VariableBody } from '@allomorph/core';
+import type { DemoComponent } from './demo-component.js';
 
 /** Short builders of content for the demo library. */
 
@@ -90,6 +91,9 @@ export const definitions = (...pairs: readonly (readonly [string, Block])[]): Co
   );
 export const topic = (title: string | readonly Inline[], ...flow: ContentNode[]): ContentNode =>
   makeNode('topic', null, [makeNode('title', null, inline(typeof title === 'string' ? [title] : title)), ...flow]);
+/** Own text that remembers where it was copied from. */
+export const copied = (component: string, revision: number, ...blocks: ContentNode[]): ContentNode =>
+  makeNode('copied', { component, revision }, blocks);
 export const fragment = (...flow: ContentNode[]): ContentNode => makeNode('fragment', null, flow);
 
 /** One row of a table; with a condition it is a row that applies only there. */
@@ -120,6 +124,45 @@ export function table(
       ...rows,
     ]),
   ]);
+}
+
+/** A topic whose title in the library is the one on its page. */
+export const titled = (key: string, title: string, ...flow: ContentNode[]): DemoComponent => ({
+  key,
+  kind: 'topic',
+  title,
+  body: topic(title, ...flow),
+});
+
+export const snippetOf = (key: string, title: string, body: ContentNode): DemoComponent => ({
+  key,
+  kind: 'snippet',
+  title,
+  body,
+});
+
+/** One of a variable's values: where it applies, and in which language. */
+export type Case = readonly [condition: string | null, value: ContentNode | string, language?: string];
+
+/** @param otherwise the value where no case applies */
+export function valueOf(
+  key: string,
+  title: string,
+  otherwise: ContentNode | string | null,
+  ...cases: readonly Case[]
+): DemoComponent {
+  const asPhrase = (each: ContentNode | string): ContentNode =>
+    typeof each === 'string' || each.type !== 'phrase' ? phrase(each) : each;
+  const body: VariableBody = {
+    type: 'variable',
+    default: otherwise === null ? null : asPhrase(otherwise),
+    rules: cases.map(([condition, each, language]) => ({
+      when: condition,
+      language: language ?? null,
+      value: asPhrase(each),
+    })),
+  };
+  return { key, kind: 'variable', title, body };
 }
 
 function listItem(type: 'list_item' | 'step', item: Block): ContentNode {

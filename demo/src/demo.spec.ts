@@ -11,12 +11,9 @@ import {
   type VariableBody,
 } from '@allomorph/core';
 import { publications, variants } from './publications.js';
-import { links, revised, snippets } from './snippets.js';
-import { topics } from './topics.js';
-import { variables } from './variables.js';
+import { components } from './components.js';
+import { revised } from './snippets.js';
 import { axes, people, profiles, stamps } from './vocabulary.js';
-
-const components = [...variables, ...snippets, ...links, ...topics];
 
 describe('The demo library', () => {
   it('uses each key once', () => {
@@ -40,6 +37,9 @@ describe('The demo library', () => {
       'picture-station',
       'picture-bracket',
       'picture-display',
+      'picture-network',
+      'picture-siting',
+      'picture-gauge',
     ]);
     for (const { key, body } of components) {
       for (const { target } of referencesOf(body))
@@ -51,7 +51,8 @@ describe('The demo library', () => {
     }
     for (const { entries } of publications) {
       for (const { entry } of flattenEntries(entries)) {
-        if (entry.topic !== undefined) expect(known.has(entry.topic)).withContext(entry.topic).toBeTrue();
+        const shown = entry.topic ?? entry.link;
+        if (shown !== undefined) expect(known.has(shown)).withContext(shown).toBeTrue();
         if (entry.publication !== undefined)
           expect(publications.some((each) => each.key === entry.publication)).toBeTrue();
       }
@@ -74,6 +75,15 @@ describe('The demo library', () => {
         .withContext(recipe.profile)
         .toBeTrue();
     }
+  });
+
+  it('is as large as a team’s first library', () => {
+    const count = (kind: string): number => components.filter((each) => each.kind === kind).length;
+    expect(count('topic')).toBeGreaterThanOrEqual(90);
+    expect(count('snippet')).toBeGreaterThanOrEqual(60);
+    expect(count('variable')).toBeGreaterThanOrEqual(50);
+    expect([profiles.length, variants.length]).toEqual([8, 16]);
+    expect([...new Set(variants.map(({ recipe }) => recipe.language))].sort()).toEqual(['de', 'en']);
   });
 
   it('has a person for each way of working', () => {

@@ -10,9 +10,8 @@ import { insertPublication, insertVariant } from '../../server/src/publications/
 import { writeAxis, writeProfile, writeStamp } from '../../server/src/variation/vocabulary.js';
 import { designs } from './designs.js';
 import { publications, variants } from './publications.js';
-import { links, revised, snippets } from './snippets.js';
-import { topics } from './topics.js';
-import { variables } from './variables.js';
+import { components } from './components.js';
+import { revised } from './snippets.js';
 import { axes, people, profiles, stamps } from './vocabulary.js';
 
 const pictures = [
@@ -34,6 +33,20 @@ const pictures = [
     file: 'display.svg',
     alt: 'Temperature and humidity above, wind and rain below, pressure at the foot.',
   },
+  {
+    key: 'picture-network',
+    title: 'Stations, gateway and server',
+    file: 'network.svg',
+    alt: 'Three stations send to a gateway, which sends to a server.',
+  },
+  {
+    key: 'picture-siting',
+    title: 'Distances to obstacles',
+    file: 'siting.svg',
+    alt: 'A station between a house and a tree, twice as far away as each is high.',
+  },
+  // Without alternative text: one of the faults that checks find.
+  { key: 'picture-gauge', title: 'Rain gauge, cut open', file: 'gauge.svg', alt: '' },
 ] as const;
 
 /** Fills a new workspace with the demo library and its people, inside a transaction. */
@@ -53,9 +66,7 @@ export async function loadDemo(db: Queryable, workspace: string): Promise<void> 
   await insertComponents(
     db,
     writer,
-    [...variables, ...snippets, ...links, ...topics].map((each) =>
-      componentFrom({ ...each, revision: 1, body: acceptBody(each.kind, each.body) }),
-    ),
+    components.map((each) => componentFrom({ ...each, revision: 1, body: acceptBody(each.kind, each.body) })),
   );
   for (const { key, title, body } of revised) await saveComponent(db, keeper, key, { base: 1, title, body });
   for (const design of designs) await writeDesign(db, keeper, design);

@@ -1,4 +1,3 @@
-import type { ContentNode } from '@allomorph/core';
 import type { DemoComponent } from './demo-component.js';
 import {
   admonition,
@@ -14,29 +13,23 @@ import {
   place,
   placeInline,
   row,
+  snippetOf,
   steps,
   strong,
   table,
   variable,
 } from './content.js';
 
-const snippet = (name: string, title: string, body: ContentNode): DemoComponent => ({
-  key: name,
-  kind: 'snippet',
-  title,
-  body,
-});
-
 /** A tip that slots show, with the subjects of the topics that it fits. */
 const tip = (name: string, title: string, subjects: readonly string[], text: string): DemoComponent => ({
-  ...snippet(name, title, fragment(admonition('tip', p(text)))),
+  ...snippetOf(name, title, fragment(admonition('tip', p(text)))),
   labels: { collection: 'tips', tags: { subject: subjects } },
 });
 
 const family4 = 'product is dunlin-4-family, dunlin-4, dunlin-4x';
 
 export const snippets: readonly DemoComponent[] = [
-  snippet(
+  snippetOf(
     'warning-mains',
     'Warning: mains voltage',
     fragment(
@@ -47,7 +40,7 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet(
+  snippetOf(
     'danger-lightning',
     'Danger: lightning',
     fragment(
@@ -67,12 +60,12 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet(
+  snippetOf(
     'caution-height',
     'Caution: working at height',
     fragment(admonition('caution', 'Secure yourself before you work on a mast or roof, and never work alone.')),
   ),
-  snippet(
+  snippetOf(
     'caution-battery',
     'Caution: backup battery',
     fragment(
@@ -82,19 +75,19 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet(
+  snippetOf(
     'notice-sun',
     'Notice: direct sun',
     fragment(admonition('notice', 'Direct sun on the shield makes readings too high. Choose a place with moving air.')),
   ),
-  snippet(
+  snippetOf(
     'note-firmware',
     'Note: firmware version',
     fragment(
       admonition('note', p('This describes firmware ', variable('firmware'), '. Older versions lack some menus.')),
     ),
   ),
-  snippet(
+  snippetOf(
     'tools-mounting',
     'Tools for mounting',
     fragment(
@@ -108,7 +101,7 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet(
+  snippetOf(
     'contact',
     'How to reach us',
     fragment(
@@ -116,11 +109,11 @@ export const snippets: readonly DemoComponent[] = [
       p('Answers to many questions stand on our ', link('support-pages'), '.'),
     ),
   ),
-  snippet('menu-settings', 'Menu › Settings', phrase(label('Menu'), ' › ', label('Settings'))),
-  snippet('menu-units', 'Menu › Settings › Units', phrase(placeInline('menu-settings'), ' › ', label('Units'))),
-  snippet('menu-link', 'Menu › Settings › Link', phrase(placeInline('menu-settings'), ' › ', label('Link'))),
-  snippet('press-hold', 'Press and hold', phrase('press and hold ', key('OK'), ' for three seconds')),
-  snippet(
+  snippetOf('menu-settings', 'Menu › Settings', phrase(label('Menu'), ' › ', label('Settings'))),
+  snippetOf('menu-units', 'Menu › Settings › Units', phrase(placeInline('menu-settings'), ' › ', label('Units'))),
+  snippetOf('menu-link', 'Menu › Settings › Link', phrase(placeInline('menu-settings'), ' › ', label('Link'))),
+  snippetOf('press-hold', 'Press and hold', phrase('press and hold ', key('OK'), ' for three seconds')),
+  snippetOf(
     'confirm',
     'Confirm a choice',
     fragment(
@@ -131,12 +124,12 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet(
+  snippetOf(
     'open-settings',
     'Steps: open the settings',
     fragment(steps(p('Wake the display with any key.'), p('Open ', placeInline('menu-settings'), '.'))),
   ),
-  snippet(
+  snippetOf(
     'restart',
     'Steps: restart the station',
     fragment(
@@ -148,7 +141,7 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet(
+  snippetOf(
     'dispose',
     'Disposal',
     fragment(
@@ -160,7 +153,7 @@ export const snippets: readonly DemoComponent[] = [
       place('caution-battery'),
     ),
   ),
-  snippet(
+  snippetOf(
     'conformity',
     'Conformity',
     fragment(
@@ -175,7 +168,7 @@ export const snippets: readonly DemoComponent[] = [
       only('market is australia', p('The supplier’s declaration is kept at the address on the label.')),
     ),
   ),
-  snippet(
+  snippetOf(
     'warranty-terms',
     'Warranty terms',
     fragment(
@@ -183,7 +176,7 @@ export const snippets: readonly DemoComponent[] = [
       p('It does not cover damage by lightning, hail or opening the sensor head.'),
     ),
   ),
-  snippet(
+  snippetOf(
     'parts-table',
     'Table: parts in the box',
     fragment(
@@ -201,7 +194,7 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet(
+  snippetOf(
     'level-check',
     'Check: level',
     fragment(
@@ -212,8 +205,8 @@ export const snippets: readonly DemoComponent[] = [
       ),
     ),
   ),
-  snippet('serial-place', 'Where the serial number stands', phrase('on the label under the ', variable('console'))),
-  snippet(
+  snippetOf('serial-place', 'Where the serial number stands', phrase('on the label under the ', variable('console'))),
+  snippetOf(
     'old-contact',
     'How to reach us (2024)',
     fragment(p('Write to the service desk at the address on the label.')),
@@ -225,7 +218,7 @@ export const snippets: readonly DemoComponent[] = [
 
 /** Second revisions: what was changed after the library was first filled. */
 export const revised: readonly DemoComponent[] = [
-  snippet(
+  snippetOf(
     'restart',
     'Steps: restart the station',
     fragment(

@@ -28,6 +28,7 @@ import {
   steps,
   strong,
   table,
+  titled,
   topic,
   variable,
   when,
@@ -43,11 +44,7 @@ const page = (name: string, title: string, body: ContentNode): DemoComponent => 
   body,
 });
 
-/** Makes a topic whose title in the library is the one on its page. */
-const titled = (name: string, title: string, ...flow: ContentNode[]): DemoComponent =>
-  page(name, title, topic(title, ...flow));
-
-/** The same with the subjects that slots find its tips by. */
+/** A topic with the subjects that slots find its tips by. */
 const labelled = (subjects: readonly string[], name: string, title: string, ...flow: ContentNode[]): DemoComponent => ({
   ...titled(name, title, ...flow),
   labels: { collection: null, tags: { subject: subjects } },

@@ -133,4 +133,12 @@ export const profiles: readonly StoredProfile[] = [
     ['technician'],
     ['north-america'],
   ),
+  profile('dunlin-4-field-europe', 'Dunlin 4 family, field, Europe', ['dunlin-4-family'], ['field'], ['europe']),
+  profile(
+    'dunlin-4x-workshop-north-america',
+    'Dunlin 4X, workshop, North America',
+    ['dunlin-4x'],
+    ['workshop'],
+    ['north-america'],
+  ),
 ];
