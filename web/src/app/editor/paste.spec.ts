@@ -1,6 +1,7 @@
 import { checkBody, type ContentNode } from '@allomorph/core';
 import { EditorView } from 'prosemirror-view';
 import { pasteHtml } from './clipboard';
+import { browserClipboard, writerClipboard } from './clipboards';
 import { editingState } from './editing-state';
 import { vocabulary } from './testing';
 import { notationOf, stateOf } from './testing-notation';
@@ -100,6 +101,28 @@ describe('What is pasted', () => {
     expect(JSON.stringify(pasted(page.replace('<p ', '<p data-pm-slice="1 1 []" ')).json)).not.toMatch(
       /"when":5|"id":\{/,
     );
+  });
+
+  it('out of a text of LibreOffice keeps its structure, its emphasis and its links', () => {
+    const { body, json, lost } = pasted(writerClipboard);
+    expect(body).toBe(
+      's{h{Mounting} p{Tighten the bolts to 12 N·m, and never more. Area: 4 m2.} s{h{Steps} ol{li{p{Put the bracket on.} ul{li{p{Mind the seal.}}}} li{p{Tighten the bolts.}}} p{See the support pages.} table{grid{head{th{p{Part}} th{p{Number}}} row{td{p{Bolt}} td{p{4}}}}}}} s{h{Care} p{Wipe it.}}',
+    );
+    const text = JSON.stringify(json);
+    for (const mark of ['strong', 'emphasis', 'superscript', 'https://support.fennick.example/'])
+      expect(text).toContain(mark);
+    expect(lost).toEqual([]);
+  });
+
+  it('out of a page in a browser keeps what the page said, and none of its looks', () => {
+    const { body, json, lost } = pasted(browserClipboard);
+    expect(body).toBe(
+      's{h{Rain gauge} p{Empty the funnel twice a year; see care.} s{h{Steps} ol{li{p{Lift it off.}} li{p{Turn it upside down.} ul{li{p{Shake it.}}}}} table{cap{Sizes} grid{head{th{p{Part}} th{p{mm}}} row{td{p{Funnel}} td{p{160}}} row{td{p{Bucket}} td{p{40}}} row{td{p{44}}}}} code{RAIN  ok   0.0¶TIP   12} dl{d{dt{Tip} dd{p{One turn of the bucket.}}}}}}',
+    );
+    const text = JSON.stringify(json);
+    for (const kept of ['strong', 'emphasis', '"start":2', '"rowspan":2', 'https://station.fennick.example/care#gauge'])
+      expect(text).withContext(kept).toContain(kept);
+    expect(lost).toEqual([]);
   });
 
   it('goes into the cells of a table where it is one', () => {
