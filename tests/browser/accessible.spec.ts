@@ -49,6 +49,8 @@ const places = [
   ['/library?chosen=care', '.sheet >> text=Wipe the sensor head'],
   ['/library?find=zzzz', 'text=Nothing in the library fits.'],
   ['/library?find=voltge&usage=often', 'al-filter-bar p-select'],
+  ['/library?collection=Network&archived=too', 'al-collection-tree .chosen'],
+  ['/edit/care?panel=library', '.context >> text=Backup battery'],
   ['/edit/care?panel=when', '.context >> text=Applies when'],
   ['/edit/care?lens=pick:product%3Ddunlin-2', 'al-lens-strip p-multiselect, al-lens-chip'],
   ['/edit/care?panel=uses', '.direct a'],
@@ -61,6 +63,7 @@ const places = [
   ['/variation', 'text=North America'],
   ['/publications', 'text=Observer Handbook'],
   ['/publications/observer-handbook', 'al-topic-offer li >> text=Care'],
+  ['/publications/network-guide?entry=e27', '[placeholder="the label of the link"]'],
   ['/publications/observer-handbook?entry=e7', 'text=Own title'],
   ['/builds', 'al-build-board tbody'],
   ['/builds?view=all', 'al-freshness summary'],
@@ -112,6 +115,10 @@ test('What lies over a place can be used by everybody', async ({ page }) => {
   await page.goto('/edit/care');
   await finder.over('the list of lenses', () => page.locator('al-lens-strip p-select').click(), '.p-select-list');
   await page.getByRole('textbox', { name: 'Content of Care' }).click();
+  await finder.over('the key of a component', () => button('care').click(), dialog);
+  await page.getByRole('tab', { name: 'Library' }).click();
+  const offered = page.getByRole('list', { name: 'Components of the library' }).getByRole('button');
+  await finder.over('how to place', () => offered.filter({ hasText: 'Caution: working' }).click(), 'al-placing-menu');
   await finder.over('the insert menu', () => page.keyboard.press('Control+Space'), 'al-insert-menu [role=option]');
   await finder.over('a link', () => button('Link').click(), dialog);
   await page.goto('/variation');
