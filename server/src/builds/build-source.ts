@@ -12,6 +12,7 @@ import {
 } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
 import { readRevisions } from '../library/components.js';
+import { keysNow } from '../library/former-keys.js';
 
 /** What a build was made of: everything but the bodies of components, which stand in their revisions for good. */
 interface KeptSource {
@@ -62,14 +63,17 @@ export async function readKeptSource(db: Queryable, workspace: string, packed: B
   if (kept.version !== keptVersion) throw new Error('This build is of an older version of the application.');
   const labels = new Map(kept.components.map(([key, , each]) => [key, each]));
   const read = async (names: readonly (readonly [string, number, ...unknown[]])[]): Promise<readonly Component[]> => {
-    const wanted = names.map(([key, revision]) => ({ key, revision }));
+    // Keys that were changed since are those of then again: names of pages and references are made of them.
+    const keys = names.map(([key]) => key);
+    const now = await keysNow(db, workspace, keys);
+    const wanted = names.map(([key, revision]) => ({ key: now.get(key) ?? key, revision }));
     const found = new Map(
       (await readRevisions(db, workspace, wanted, true)).map((each) => [`${each.key}@${each.revision}`, each]),
     );
-    return wanted.map(({ key, revision }) => {
-      const component = found.get(`${key}@${revision}`);
+    return names.map(([key, revision]) => {
+      const component = found.get(`${now.get(key) ?? key}@${revision}`);
       if (!component) throw new Error(`Revision ${revision} of “${key}”, of which this build was made, is gone.`);
-      return component;
+      return component.key === key ? component : componentFrom({ ...component, key });
     });
   };
   const components = (await read(kept.components)).map((component): Component => {

@@ -82,8 +82,13 @@ describe('A deliverable that was handed over', () => {
     variant = changed;
     const first = await build();
     await keeper.put(`/builds/${first.id}/shipped`, { version: '1.0' });
-    // Everything that it was made of changes: text, outline, design, profile, values, and its day.
+    // Everything that it was made of changes: text, keys, outline, design, profile, values, and its day.
     await saveTopic('care', 'Said later.');
+    for (const key of ['display', 'mains', 'warning-mains']) {
+      const { revision: base } = (await keeper.get<Component>(`/components/${key}`)).json;
+      const { status } = await keeper.put(`/components/${key}/key`, { base, to: `${key}-renamed` });
+      expect(status).toBe(200);
+    }
     const { json: book } = await keeper.get<StoredPublication>(`/publications/${publication}`);
     await keeper.put(`/publications/${publication}`, {
       base: book.revision,
