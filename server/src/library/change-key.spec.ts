@@ -61,7 +61,12 @@ describe('A key that is changed', () => {
     await keeper.put('/profiles/all', { base: 0, key: 'all', title: 'All', axes: {} });
     const made = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, recipe);
     expect(made.status).toBe(200);
-    const design = { key: `d-${key}`, title: 'Own', from: null, settings: { 'heads.right.foot.left': `{${key}} by us` } };
+    const design = {
+      key: `d-${key}`,
+      title: 'Own',
+      from: null,
+      settings: { 'heads.right.foot.left': `{${key}} by us` },
+    };
     expect((await keeper.put(`/designs/${design.key}`, { ...design, base: 0 })).status).toBe(200);
 
     const { status, json } = await rename(model, `${key}.new`);
@@ -103,6 +108,26 @@ describe('A key that is changed', () => {
     const back = await rename(await read(to), model.key);
     expect(back.json.component.key).toBe(model.key);
     expect(JSON.stringify((await read(late.key)).body)).toContain(`"${model.key}"`);
+  });
+
+  it('is followed by what comes back out of the bin', async () => {
+    const model = await variable();
+    const page = await topic('Was deleted', p(name(model.key)));
+    const book = (await keeper.post<StoredPublication>('/publications', { title: `Deleted ${count}` })).json;
+    await keeper.put(`/publications/${book.key}`, {
+      base: 1,
+      title: book.title,
+      entries: [{ id: 'e1', title: 'x', values: { [model.key]: phrase(makeText('own')) } }],
+      values: {},
+    });
+    await keeper.delete(`/components/${page.key}`);
+    await keeper.delete(`/publications/${book.key}`);
+    await rename(model, `${model.key}-later`);
+    await keeper.post('/bin/restore', { kind: 'component', key: page.key });
+    await keeper.post('/bin/restore', { kind: 'publication', key: book.key });
+    const now = JSON.stringify([(await read(page.key)).body, (await keeper.get(`/publications/${book.key}`)).json]);
+    expect(now.split(`"${model.key}-later"`).length - 1).toBe(2);
+    expect(now).not.toContain(`"${model.key}"`);
   });
 
   it('is refused where it is taken, was saved meanwhile, or is named by what is held', async () => {

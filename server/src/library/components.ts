@@ -402,7 +402,10 @@ export async function restoreComponent(db: Queryable, actor: Actor, key: string)
   await writeReferences(db, actor.workspace, 'component', key, referencesOf(component.body));
   await refuseDepth(db, actor.workspace, key);
   await audit(db, actor, 'restore', key);
-  return component;
+  // While it lay in the bin, what it refers to may have got other keys.
+  const body = await withKeysOfNow(db, actor.workspace, component.body);
+  if (body === component.body) return component;
+  return saveComponent(db, actor, key, { base: component.revision, title: component.title, body });
 }
 
 /**

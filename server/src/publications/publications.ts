@@ -6,6 +6,7 @@ import {
   keyFromTitle,
   makeNode,
   makeText,
+  referencesOf,
   referencesOfPublication,
   routes,
   valuesWithKey,
@@ -165,6 +166,16 @@ async function withPublicationKeysOfNow(
   return { ...publication, values, entries };
 }
 
+/** Values of variables likewise. */
+async function valuesWithKeysOfNow(db: Queryable, workspace: string, values: VariableValues): Promise<VariableValues> {
+  const named = Object.entries(values).flatMap(([key, value]) => [
+    key,
+    ...referencesOf(value).map((each) => each.target),
+  ]);
+  const now = await keysNow(db, workspace, named);
+  return [...now].reduce((changed, [former, key]) => valuesWithKey(changed, former, key), values);
+}
+
 /** Refuses writers to change outlines where keepers keep that to themselves. */
 async function refuseOutline(db: Queryable, { role, workspace }: Person): Promise<void> {
   if (role === 'keeper') return;
@@ -262,9 +273,10 @@ export async function saveVariant(
   db: Queryable,
   actor: Actor,
   id: string,
-  { base, ...recipe }: VariantRecipe & { readonly base: number },
+  { base, ...wanted }: VariantRecipe & { readonly base: number },
 ): Promise<StoredVariant> {
-  refuseBadValues(recipe.values);
+  refuseBadValues(wanted.values);
+  const recipe = { ...wanted, values: await valuesWithKeysOfNow(db, actor.workspace, wanted.values) };
   await db.query('select from variants where workspace = $1 and id = $2 for no key update', [actor.workspace, id]);
   const current = (await readVariants(db, actor.workspace)).find((variant) => variant.id === id);
   if (!current) throw new HttpProblem(404, 'There is no such variant.');
@@ -313,8 +325,20 @@ export async function restorePublication(db: Queryable, actor: Actor, key: strin
     [actor.workspace, key],
   );
   if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
-  const references = referencesOfPublication(enginePublication(stored(row)));
-  await writeReferences(db, actor.workspace, 'publication', key, references);
+  const publication = await withPublicationKeysOfNow(db, actor.workspace, stored(row));
+  await db.query('update publications set variable_values = $3, entries = $4 where workspace = $1 and key = $2', [
+    actor.workspace,
+    key,
+    JSON.stringify(publication.values),
+    JSON.stringify(publication.entries),
+  ]);
+  await writeReferences(
+    db,
+    actor.workspace,
+    'publication',
+    key,
+    referencesOfPublication(enginePublication(publication)),
+  );
   await audit(db, actor, 'restore', key);
 }
 
@@ -323,15 +347,21 @@ export async function restorePublication(db: Queryable, actor: Actor, key: strin
  * @throws HttpProblem 409 where its publication is in the bin, or another variant took its title
  */
 export async function restoreVariant(db: Queryable, actor: Actor, id: string): Promise<void> {
-  const row = await oneRow<{ title: string; publication: string }>(
+  const row = await oneRow<{ title: string; publication: string; recipe: VariantRecipe }>(
     db,
     `update variants set deleted_at = null, deleted_by = null
-      where workspace = $1 and id::text = $2 and deleted_at is not null returning title, publication`,
+      where workspace = $1 and id::text = $2 and deleted_at is not null returning title, publication, recipe`,
     [actor.workspace, id],
   );
   if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
   if (!(await readPublication(db, actor.workspace, row.publication)))
     throw new HttpProblem(409, `The publication of “${row.title}” is in the bin. Bring that back first.`);
+  const values = await valuesWithKeysOfNow(db, actor.workspace, row.recipe.values);
+  await db.query('update variants set recipe = $3 where workspace = $1 and id::text = $2', [
+    actor.workspace,
+    id,
+    JSON.stringify({ ...row.recipe, values }),
+  ]);
   await audit(db, actor, 'restore variant', `${row.publication} / ${row.title}`);
 }
 
