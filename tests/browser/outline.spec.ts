@@ -125,4 +125,24 @@ test.describe('Several entries of an outline', () => {
     await page.getByRole('link', { name: 'Open the link' }).click();
     await expect(page.getByRole('heading', { name: place })).toBeVisible();
   });
+
+  test('stand beside other outlines over the same publication, each with variants of its own', async ({ page }) => {
+    await signIn(page, 'tomasz');
+    await outlineOf(page, 'Alpha', 'Bravo', 'Charlie');
+    const title = await page.getByLabel('Title of the publication').inputValue();
+    const outlines = page.getByRole('navigation', { name: 'Outlines over this publication' });
+    await outlines.getByRole('button', { name: 'Another outline' }).click();
+    await expect(page.getByText(`Another outline over “${title}”`)).toBeVisible();
+    await expect.poll(() => reads(page)).toBe('Alpha Bravo Charlie');
+    await page.getByLabel('Name of the outline').fill(`${title}, on paper`);
+    await row(page, 'Bravo').click();
+    await page.keyboard.press('Delete');
+    await page.keyboard.press('Control+s');
+    await expect(page.getByText(/is saved as revision 2/)).toBeVisible();
+    await expect(outlines.getByRole('link', { name: `${title}, on paper` })).toHaveAttribute('aria-current', 'page');
+    await outlines.getByRole('link', { name: title, exact: true }).click();
+    await expect.poll(() => reads(page)).toBe('Alpha Bravo Charlie');
+    await outlines.getByRole('link', { name: `${title}, on paper` }).click();
+    await expect.poll(() => reads(page)).toBe('Alpha Charlie');
+  });
 });

@@ -429,7 +429,11 @@ const entrySchema: z.ZodType<OutlineEntry, OutlineEntry> = z.lazy(() =>
   }),
 );
 
-export const newPublicationSchema = z.object({ title: titleSchema });
+export const newPublicationSchema = z.object({
+  title: titleSchema,
+  /** The publication that it is another outline over; it begins with the entries of that. */
+  outlineOf: keySchema.optional(),
+});
 
 export const savePublicationSchema = z.object({
   base: z.number().int().positive(),
@@ -478,6 +482,8 @@ export interface PublicationRow {
   readonly revision: number;
   readonly entries: number;
   readonly variants: number;
+  /** The publication that it is another outline over. */
+  readonly outlineOf: string | null;
 }
 
 export interface StoredPublication {
@@ -486,6 +492,11 @@ export interface StoredPublication {
   readonly revision: number;
   readonly values: VariableValues;
   readonly entries: readonly OutlineEntry[];
+  /**
+   * The publication that it is another outline over: deliverables have the title of that, and its values where this one says no
+   * other. Its own title tells it from others in lists.
+   */
+  readonly outlineOf?: string;
 }
 
 /** From which problems on a build of a variant makes nothing. */

@@ -1,6 +1,7 @@
 import {
   makeNode,
   makeText,
+  textOf,
   type PublicationCoverage,
   type PublicationRow,
   type StoredPublication,
@@ -10,6 +11,7 @@ import {
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 import { variantRecipe } from '../../../tests/support/library-parts.js';
+import { readSource } from './read-source.js';
 
 describe('Publications', () => {
   let server: RunningServer;
@@ -43,6 +45,7 @@ describe('Publications', () => {
       revision: 2,
       entries: 1,
       variants: 0,
+      outlineOf: null,
     });
     const { json: uses } = await keeper.get<Uses>('/components/care/uses');
     expect(
@@ -58,6 +61,47 @@ describe('Publications', () => {
     await save(book, { title: 'Theirs' });
     const stale = await save(book, { title: 'Mine' });
     expect([stale.status, stale.json.detail]).toEqual([409, 'Somebody changed “Theirs” meanwhile.']);
+  });
+
+  it('have several outlines over them, with their title and their values, which stay as long as they', async () => {
+    const book = await fresh('Whole');
+    const mains = {
+      mains: makeNode('phrase', null, [makeText('main')]),
+      plug: makeNode('phrase', null, [makeText('p')]),
+    };
+    await save(book, {
+      values: mains,
+      entries: [
+        { id: 'e1', topic: 'care' },
+        { id: 'e2', topic: 'parts' },
+      ],
+    });
+    const made = await keeper.post<StoredPublication>('/publications', {
+      title: 'Whole, on paper',
+      outlineOf: book.key,
+    });
+    const paper = made.json;
+    expect([paper.outlineOf, paper.entries.map(({ id }) => id)]).toEqual([book.key, ['e1', 'e2']]);
+    // One over that is over the same publication.
+    const again = await keeper.post<StoredPublication>('/publications', { title: 'A third', outlineOf: paper.key });
+    expect(again.json.outlineOf).toBe(book.key);
+    const own = { mains: makeNode('phrase', null, [makeText('on paper')]) };
+    const { json: saved } = await save(paper, { values: own, entries: [{ id: 'e2', topic: 'parts' }] });
+    expect(saved.outlineOf).toBe(book.key);
+    const read = await server.db.snapshot((client) => readSource(client, server.workspace, paper.key));
+    expect(read && textOf(read.publication.title)).toBe('Whole');
+    const values = Object.entries(read?.publication.values ?? {}).map(([key, value]) => `${key} ${textOf(value)}`);
+    expect(values.sort()).toEqual(['mains on paper', 'plug p']);
+    expect(read?.publication.entries.map(({ id }) => id)).toEqual(['e2']);
+    const refused = await keeper.delete<ProblemDetails>(`/publications/${book.key}`);
+    expect([refused.status, refused.json.detail]).toEqual([
+      409,
+      '“A third” is another outline over “Whole”. Delete that first.',
+    ]);
+    for (const { key } of [again.json, paper, book])
+      expect((await keeper.delete(`/publications/${key}`)).status).toBe(204);
+    const early = await keeper.post<ProblemDetails>('/bin/restore', { kind: 'publication', key: paper.key });
+    expect(early.json.detail).toBe('The publication of “Whole, on paper” is in the bin. Bring that back first.');
   });
 
   it('refuse outlines and values that cannot be built', async () => {

@@ -36,17 +36,25 @@ interface Row {
   revision: number;
   variable_values: VariableValues;
   entries: readonly OutlineEntry[];
+  outline_of: string | null;
 }
 
-const columns = 'p.key, p.title, p.revision, p.variable_values, p.entries';
+const columns = 'p.key, p.title, p.revision, p.variable_values, p.entries, p.outline_of';
 
-function stored(row: Row): StoredPublication {
-  return { key: row.key, title: row.title, revision: row.revision, values: row.variable_values, entries: row.entries };
+function stored({ key, title, revision, variable_values: values, entries, outline_of: of }: Row): StoredPublication {
+  return { key, title, revision, values, entries, ...(of === null ? {} : { outlineOf: of }) };
 }
 
-/** A stored publication as the engine takes it. */
-export function enginePublication(publication: StoredPublication): Publication {
-  return { ...publication, title: makeNode('phrase', null, [makeText(publication.title)]) };
+/**
+ * A stored publication as the engine takes it.
+ * @param over the publication that it is another outline over: it gives the title, and values that it does not give itself
+ */
+export function enginePublication(
+  { key, title, values, entries }: StoredPublication,
+  over?: StoredPublication,
+): Publication {
+  const shown = makeNode('phrase', null, [makeText(over?.title ?? title)]);
+  return { key, title: shown, values: { ...over?.values, ...values }, entries };
 }
 
 export async function readPublication(
@@ -85,8 +93,8 @@ export async function insertPublication(
   notes: readonly ImportNote[] = [],
 ): Promise<void> {
   await db.query(
-    `insert into publications (workspace, key, title, revision, variable_values, entries, changed_by, import_notes)
-     values ($1, $2, $3, 1, $4, $5, $6, $7)`,
+    `insert into publications (workspace, key, title, revision, variable_values, entries, changed_by, import_notes, outline_of)
+     values ($1, $2, $3, 1, $4, $5, $6, $7, $8)`,
     [
       actor.workspace,
       publication.key,
@@ -95,6 +103,7 @@ export async function insertPublication(
       JSON.stringify(publication.entries),
       actor.person,
       JSON.stringify(notes),
+      publication.outlineOf ?? null,
     ],
   );
   const references = referencesOfPublication(enginePublication({ ...publication, revision: 1 }));
@@ -123,7 +132,7 @@ export async function savePublication(
     throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current: stored(current) });
   }
   const saved = await withPublicationKeysOfNow(db, actor.workspace, {
-    key,
+    ...stored(current),
     title: change.title,
     revision: current.revision + 1,
     values: change.values,
@@ -306,6 +315,12 @@ async function deletePublication(db: Queryable, actor: Actor, key: string): Prom
     [actor.workspace, key],
   );
   if (holder) throw new HttpProblem(409, `“${title}” stands in “${holder.title}”. Take it out there first.`);
+  const outline = await oneRow<{ title: string }>(
+    db,
+    'select title from publications where workspace = $1 and outline_of = $2 and deleted_at is null order by title limit 1',
+    [actor.workspace, key],
+  );
+  if (outline) throw new HttpProblem(409, `“${outline.title}” is another outline over “${title}”. Delete that first.`);
   await db.query('update publications set deleted_at = now(), deleted_by = $3 where workspace = $1 and key = $2', [
     actor.workspace,
     key,
@@ -326,6 +341,9 @@ export async function restorePublication(db: Queryable, actor: Actor, key: strin
   );
   if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
   const publication = await withPublicationKeysOfNow(db, actor.workspace, stored(row));
+  const { outlineOf } = publication;
+  if (outlineOf !== undefined && !(await readPublication(db, actor.workspace, outlineOf)))
+    throw new HttpProblem(409, `The publication of “${publication.title}” is in the bin. Bring that back first.`);
   await db.query('update publications set variable_values = $3, entries = $4 where workspace = $1 and key = $2', [
     actor.workspace,
     key,
@@ -393,6 +411,7 @@ export function publicationRoutes(router: Router, db: Database, analyses: Analys
       revision: row.revision,
       entries: flattenEntries(row.entries).length,
       variants: row.variants,
+      outlineOf: row.outline_of,
     }));
   });
 
@@ -401,7 +420,16 @@ export function publicationRoutes(router: Router, db: Database, analyses: Analys
       await lockLibrary(client, person.workspace);
       const taken = await takenKeys(client, person.workspace);
       const key = freeKey(keyFromTitle(body.title), (each) => taken.has(each));
-      const publication = { key, title: body.title, values: {}, entries: [] };
+      const over =
+        body.outlineOf === undefined ? null : await requirePublication(client, person.workspace, body.outlineOf);
+      const publication = {
+        key,
+        title: body.title,
+        values: {},
+        entries: over?.entries ?? [],
+        // One over another outline is over the same publication.
+        ...(over ? { outlineOf: over.outlineOf ?? over.key } : {}),
+      };
       await insertPublication(client, actorOf(person), publication);
       return { ...publication, revision: 1 };
     }),

@@ -73,7 +73,9 @@ async function readPublications(
     if (found.has(next)) continue;
     const publication = await readPublication(db, workspace, next);
     if (!publication) continue;
-    found.set(next, enginePublication(publication));
+    const { outlineOf } = publication;
+    const over = outlineOf === undefined ? undefined : await readPublication(db, workspace, outlineOf);
+    found.set(next, enginePublication(publication, over));
     for (const { entry } of flattenEntries(publication.entries)) {
       if (entry.publication !== undefined) open.push(entry.publication);
     }

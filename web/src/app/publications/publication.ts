@@ -373,6 +373,32 @@ export class PublicationPlace implements HoldsWork {
     return (entry: OutlineEntry): boolean => open.has(entry.id);
   });
 
+  private readonly rows = rxResource({
+    params: () => ({ key: this.key(), title: this.newest()?.title }),
+    stream: () => this.api.publications().pipe(catchError(() => of([]))),
+    defaultValue: [],
+  });
+  private readonly mainKey = computed(() => this.publication()?.outlineOf ?? this.key());
+  /** The publication and the outlines over it, this one among them. */
+  protected readonly outlines = computed(() => {
+    const main = this.mainKey();
+    const rows = this.rows.value();
+    return [...rows.filter(({ key }) => key === main), ...rows.filter(({ outlineOf }) => outlineOf === main)];
+  });
+  protected readonly mainTitle = computed(() => this.lens.publicationTitles().get(this.mainKey()) ?? this.mainKey());
+
+  /** Makes another outline over the same publication, which begins as this one stands, and opens it. */
+  protected addOutline(): void {
+    const title = `${this.mainTitle()}, outline ${this.outlines().length + 1}`.slice(-300);
+    this.api.createPublication(title, this.key()).subscribe({
+      next: ({ key }) => {
+        this.refresh();
+        void this.router.navigate(['/publications', key]);
+      },
+      error: (error: unknown) => this.notices.failed(error),
+    });
+  }
+
   protected choose(id: string | null): void {
     this.entryState.set(id ?? '');
     this.picked.set(new Set(id === null ? [] : [id]));

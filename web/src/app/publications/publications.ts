@@ -35,7 +35,12 @@ import { ImportDialog } from './import-dialog';
           <h2>
             <a [routerLink]="['/publications', book.key]">{{ book.title }}</a>
           </h2>
-          <p class="soft">{{ book.entries }} {{ book.entries === 1 ? 'entry' : 'entries' }}</p>
+          <p class="soft">
+            {{ book.entries }} {{ book.entries === 1 ? 'entry' : 'entries' }}
+            @if (book.over; as over) {
+              <br />another outline over “{{ over }}”
+            }
+          </p>
           <ul>
             @for (variant of book.list; track variant.id) {
               <li>
@@ -149,6 +154,7 @@ export class PublicationsPlace {
   protected readonly books = computed(() =>
     (this.publications.hasValue() ? this.publications.value() : []).map((book) => ({
       ...book,
+      over: book.outlineOf === null ? null : (this.lens.publicationTitles().get(book.outlineOf) ?? book.outlineOf),
       list: this.lens.variants().filter((variant) => variant.publication === book.key),
     })),
   );

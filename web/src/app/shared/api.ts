@@ -160,7 +160,8 @@ export class Api {
   publication = (key: string) => this.call(routes.publication, { params: { key } });
   coverage = (key: string) => this.call(routes.coverage, { params: { key } });
   importNotes = (key: string) => this.call(routes.importNotes, { params: { key } });
-  createPublication = (title: string) => this.call(routes.createPublication, { body: { title } });
+  createPublication = (title: string, outlineOf?: string) =>
+    this.call(routes.createPublication, { body: { title, ...(outlineOf === undefined ? {} : { outlineOf }) } });
   savePublication = ({ key, revision, title, values, entries }: StoredPublication) =>
     this.call(routes.savePublication, { params: { key }, body: { base: revision, title, values, entries } });
   deletePublication = (key: string) => this.call(routes.deletePublication, { params: { key } });
