@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { parse } from 'node-html-parser';
-import { flattenPages, formatNames, formatsOf, type NumberedPublication } from '@allomorph/core';
+import { flattenPages, formatNames, formatsOf, type NumberedPublication, type StoredVariant } from '@allomorph/core';
 import { resolveDesign, type DesignSettings } from '../../core/src/design/resolve.js';
 import { shippedDesigns } from '../../core/src/design/shipped.js';
 import { buildVariant } from '../../server/src/builds/build-variant.js';
@@ -102,6 +102,23 @@ describe('Every format', () => {
   }, 600_000);
 });
 
+/** One variant of each book of the demo that has something of its own to show: each more takes a minute. */
+function oneOfEach(variants: readonly StoredVariant[]): readonly StoredVariant[] {
+  const titles = [
+    'observer-handbook/Dunlin 4X, North America',
+    'installation-guide/Dunlin 4 family, Australia, mast',
+    'service-manual/Dunlin 4X, North America',
+    'network-guide/Network, Dunlin 4, Europe',
+    'calibration-manual/Calibration in the workshop, North America',
+    'schnellstart/Schnellstart, Dunlin 4',
+  ];
+  return titles.map((wanted) => {
+    const found = variants.find(({ publication, title }) => `${publication}/${title}` === wanted);
+    if (!found) throw new Error(`The demo has no variant “${wanted}”.`);
+    return found;
+  });
+}
+
 describe('The deliverables of the demo', () => {
   let database: FreshDatabase;
   let db: Database;
@@ -114,7 +131,7 @@ describe('The deliverables of the demo', () => {
     const workspace = await openWorkspace(db, 'demo');
     const found: NumberedPublication[] = [];
     const { readRecipe } = await import('../../server/src/builds/build-variant.js');
-    for (const variant of await readVariants(db, workspace)) {
+    for (const variant of oneOfEach(await readVariants(db, workspace))) {
       const { source, recipe } = await readRecipe(db, workspace, variant, '2026-11-24');
       found.push(numberedOf(source, recipe));
     }
@@ -149,7 +166,13 @@ describe('The deliverables of the demo', () => {
   });
 
   it('draw the same formulas on screens and on paper, sign by sign', () => {
-    const signs = (text: string): readonly string[] => [...text.normalize('NFKC').replace(/\s/g, '')];
+    // A bar over a letter is a sign of its own on screens, and combines with the letter on paper.
+    const signs = (text: string): readonly string[] => [
+      ...text
+        .normalize('NFKC')
+        .replace(/[\u02c9\u00af]/g, '\u0304')
+        .replace(/\s/g, ''),
+    ];
     let compared = 0;
     for (const { html, pdf } of made) {
       const drawn = html.files.flatMap(({ path, bytes }) =>
@@ -178,6 +201,7 @@ describe('The deliverables of the demo', () => {
   });
 
   it('are read by another word processor with the words of the web site', () => {
+    let counted = 0;
     for (const { html, docx } of made) {
       const printed = printedByOffice(docx.files[0]?.bytes ?? new Uint8Array());
       expectOnPaper(wordsOfSite(html.files as never), printed);
@@ -191,9 +215,10 @@ describe('The deliverables of the demo', () => {
           .filter((each) => each.querySelector('.number') && !each.querySelector('sup'))
           .map((each) => each.text.replace(/\s+/g, ' ').trim());
       });
-      expect(labels.length).toBeGreaterThan(5);
+      counted += labels.length;
       for (const label of labels) expect(text).toContain(label);
     }
+    expect(counted).toBeGreaterThan(50);
   }, 300_000);
 
   it('are parts as well, each a document that keeps the standard, and together they say what the whole says', async () => {
