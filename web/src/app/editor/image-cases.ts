@@ -16,7 +16,7 @@ type Versions = ImageBody['versions'];
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Button, ConditionField],
   template: `
-    <h3>Cases <small>the first that applies is shown instead</small></h3>
+    <h2>Cases <small>the first that applies is shown instead</small></h2>
     @for (version of versions(); track $index; let index = $index) {
       <div class="case" role="group" [attr.aria-label]="'Case ' + (index + 1)">
         <div class="head">
@@ -91,7 +91,7 @@ type Versions = ImageBody['versions'];
     }
   `,
   styles: `
-    h3 {
+    h2 {
       font: 600 1.05rem/1.2 var(--serif);
       margin: 1.2rem 0 0.5rem;
     }

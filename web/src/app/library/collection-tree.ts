@@ -119,8 +119,9 @@ import { collectionRows, collectionText, nameOf, parentOf, waysTo } from './coll
     }
     .fold {
       flex: none;
-      width: 1.2rem;
-      padding: 0.2rem 0;
+      width: 24px;
+      min-height: 24px;
+      padding: 0;
       color: var(--soft);
     }
     .way {
