@@ -47,7 +47,7 @@ test.describe('Collections', () => {
     await expect(page.getByText(`“Top ${name}” is “Shelf ${name} / Old” now.`)).toBeVisible();
     await expect(page).toHaveURL(new RegExp(`collection=Shelf`));
     await expect(row(page, `Hint ${name}`)).toBeVisible();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('button', { name: 'Undo', exact: true }).click();
     await expect(page.getByText(`“Shelf ${name} / Old” is “Top ${name}” now.`)).toBeVisible();
     await page.goto(`/library?collection=Top+${name}`);
     await expect(row(page, `Note ${name}`)).toBeVisible();
@@ -65,7 +65,7 @@ test.describe('The archive', () => {
     await page.getByRole('button', { name: 'Archive', exact: true }).click();
     await expect(page.getByText('1 component is archived')).toBeVisible();
     await expect(page.getByText('Nothing in the library fits.')).toBeVisible();
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('button', { name: 'Undo', exact: true }).click();
     await expect(row(page, `Old ${name}`)).toBeVisible();
     await row(page, `Old ${name}`).getByRole('checkbox').check();
     await page.getByRole('button', { name: 'Archive', exact: true }).click();

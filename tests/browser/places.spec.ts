@@ -27,7 +27,7 @@ test.describe('The library', () => {
     await preview.getByRole('button', { name: 'Delete' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(0);
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('button', { name: 'Undo', exact: true }).click();
     await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(1);
   });
 

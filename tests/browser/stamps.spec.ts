@@ -68,7 +68,7 @@ test('The look of a stamp is said by a design, and what it does not say is taken
   const live = page.getByRole('complementary', { name: 'Live page' });
   await live.getByRole('button', { name: 'Web' }).click();
   await live.getByRole('combobox', { name: 'Variant that is shown' }).click();
-  await page.getByRole('option', { name: 'Dunlin 4 family, Australia, mast' }).click();
+  await page.getByRole('option', { name: 'Dunlin 4 family, Australia, mast', exact: true }).click();
   const shown = live.frameLocator('iframe');
   await live.getByRole('combobox', { name: 'Page that is shown' }).click();
   await page.getByRole('option', { name: /Mounting on a mast/ }).click();

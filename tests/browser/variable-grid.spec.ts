@@ -39,7 +39,7 @@ test('Variables are seen and changed case by case in a grid, by the mouse and by
   await cell('Europe').click();
   await page.getByRole('button', { name: 'As elsewhere' }).click();
   await expect(cell('Europe')).toHaveAccessibleName(/two pins, by a case for this and others$/);
-  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
   await expect(cell('Europe')).toHaveAccessibleName(/two round pins, for just this case$/);
 
   // What is being written is kept when one goes elsewhere.

@@ -292,7 +292,8 @@ export class InsertMenu {
       return [structure, ...library.map((group) => ({ ...group, options: group.options.slice(0, 5) }))];
     }
     // Whoever types the name of a structure means it; other words are looked for in the library first.
-    const named = shape.some((option) => option.title.toLowerCase().startsWith(wanted));
+    const named =
+      sizedTables(wanted).length > 0 || shape.some((option) => option.title.toLowerCase().startsWith(wanted));
     return named ? [structure, ...library] : [...library, structure];
   }
 
