@@ -72,7 +72,8 @@ export class MarkBar {
   protected readonly histories = computed(() => {
     const state = this.state();
     const [back, again] = state ? [undoes(state), redoes(state)] : [null, null];
-    const told = (name: string, what: string | null): string => (what === null ? `Nothing to ${name.toLowerCase()}` : `${name}: ${what}`);
+    const told = (name: string, what: string | null): string =>
+      what === null ? `Nothing to ${name.toLowerCase()}` : `${name}: ${what}`;
     return [
       { name: 'undo', title: told('Undo', back), isPossible: back !== null, command: undo, icon: 'pi pi-undo' },
       { name: 'redo', title: told('Redo', again), isPossible: again !== null, command: redo, icon: 'pi pi-undo again' },
