@@ -31,6 +31,8 @@ await signIn(page, 'tomasz');
 await page.getByLabel('Find in the library').fill('mains voltge');
 await page.waitForTimeout(600);
 await page.getByRole('row').filter({ hasText: 'Warning: mains voltage' }).first().click();
+await page.getByRole('button', { name: 'Collections' }).click();
+await page.waitForTimeout(900);
 await shot('library');
 await open('/edit/mount-mast');
 await lookThrough(page, 'Dunlin 2, Europe, roof');
@@ -73,9 +75,10 @@ await open('/publications/observer-handbook?entry=e10');
 await shot('publication');
 await open('/publications');
 // The installation guide for the page of a deliverable, the handbook for what a change makes stale.
-for (const at of [0, 1]) {
+for (const title of ['Installation Guide', 'Observer Handbook']) {
   await open('/publications');
-  await page.getByRole('button', { name: 'Build all variants' }).nth(at).click();
+  const book = page.getByRole('article').filter({ has: page.getByRole('link', { name: title, exact: true }) });
+  await book.getByRole('button', { name: 'Build all variants' }).click();
   await page.waitForTimeout(12_000);
 }
 await open('/edit/caution-battery');
