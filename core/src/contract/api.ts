@@ -74,17 +74,20 @@ export const componentKindSchema = z.enum(componentKinds);
 
 const labelSchema = z.string().trim().min(1, 'A name is needed.').max(80);
 
+/** The way to a collection as it is kept, of what people type: “Legal / Europe” is “Legal/Europe”. */
+export function collectionWay(typed: string): string {
+  return typed
+    .split('/')
+    .map((name) => name.trim())
+    .filter((name) => name !== '')
+    .join('/');
+}
+
 /** The way to a collection from the top, with a slash between one and the next: “Legal/Europe”. */
 const collectionSchema = z
   .string()
   .max(200)
-  .transform((way) =>
-    way
-      .split('/')
-      .map((name) => name.trim())
-      .filter((name) => name !== '')
-      .join('/'),
-  )
+  .transform(collectionWay)
   .refine((way) => way !== '', 'A collection needs a name.');
 
 export const labelsSchema = z.object({

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
+import { collectionWay } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
@@ -266,11 +267,7 @@ export class CollectionTree {
   }
 
   protected rename(from: string, wanted: string): void {
-    const to = wanted
-      .split('/')
-      .map((name) => name.trim())
-      .filter((name) => name !== '')
-      .join('/');
+    const to = collectionWay(wanted);
     if (to === '' || to === from) {
       this.asked.set(false);
       return;
