@@ -22,7 +22,6 @@ export * from './design/fields.js';
 export * from './design/numerals.js';
 export * from './design/resolve.js';
 export * from './design/settings.js';
-export * from './design/settings-with-key.js';
 export * from './design/shipped.js';
 export * from './design/signs.js';
 export * from './design/stamp-looks.js';

@@ -1,3 +1,6 @@
+import { referencesOfSetting } from '../assemble/look.js';
+import type { DesignSettings } from '../design/resolve.js';
+import { settingOf } from '../design/settings.js';
 import { isImageBody, isLinkBody, isVariableBody, type ComponentBody } from '../model/component.js';
 import { mapNodes, type ContentMark, type ContentNode } from '../model/node.js';
 import type { OutlineEntry, VariableValues } from '../model/publication.js';
@@ -47,6 +50,18 @@ export function entriesWithKey(entries: readonly OutlineEntry[], from: string, t
 export function valuesWithKey(values: VariableValues, from: string, to: string): VariableValues {
   return Object.fromEntries(
     Object.entries(values).map(([key, value]) => [key === from ? to : key, contentWithKey(value, from, to)]),
+  );
+}
+
+/** The same for what a design refers to: pictures, snippets, and variables in its texts. */
+export function settingsWithKey(own: DesignSettings, from: string, to: string): DesignSettings {
+  return Object.fromEntries(
+    Object.entries(own).map(([name, value]) => {
+      const { setting } = settingOf(name) ?? {};
+      if (typeof value !== 'string' || !setting) return [name, value];
+      if (!referencesOfSetting(setting, value).some(({ target }) => target === from)) return [name, value];
+      return [name, setting.kind === 'component' ? to : value.replaceAll(`{${from}}`, `{${to}}`)];
+    }),
   );
 }
 

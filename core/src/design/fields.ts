@@ -11,7 +11,8 @@ export type DesignTextPart = string | { readonly field: PublicationField | PageF
 export type ResolvedText = readonly (string | { readonly f: PageField })[];
 
 const expression = /\{([^{}\s]+)\}/g;
-const fields: readonly string[] = [...publicationFields, ...pageFields];
+/** What braces in the texts of a design name besides variables. */
+export const designFieldNames: readonly string[] = [...publicationFields, ...pageFields];
 
 /** The parts of a text: `{title}` and its like are fields, any other name in braces is the key of a variable. */
 export function partsOfText(text: string): readonly DesignTextPart[] {
@@ -21,7 +22,7 @@ export function partsOfText(text: string): readonly DesignTextPart[] {
     if (index > end) parts.push(text.slice(end, index));
     // What is among the fields is one of them.
     // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
-    parts.push(fields.includes(name) ? { field: name as PublicationField | PageField } : { variable: name });
+    parts.push(designFieldNames.includes(name) ? { field: name as PublicationField | PageField } : { variable: name });
     end = index + whole.length;
   }
   if (end < text.length) parts.push(text.slice(end));

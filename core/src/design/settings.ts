@@ -1,5 +1,4 @@
-import { tableRules } from '../model/kinds.js';
-import { admonitionKinds } from '../model/kinds.js';
+import { admonitionKinds, tableRules } from '../model/kinds.js';
 import {
   admonitionStyles,
   webAppearances,

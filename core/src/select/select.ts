@@ -30,9 +30,9 @@ export function branchesOf<S, Node extends InTree<Node>>(
   const parts: Part<S, Node>[] = [];
   let left = within;
   for (const node of childrenOf(choice)) {
-    const set = left === algebra.none ? left : algebra.and(left, algebra.holds(textAttr(node, 'when')));
-    parts.push({ node, set });
-    left = algebra.minus(left, set);
+    const holds = left === algebra.none ? left : algebra.holds(textAttr(node, 'when'));
+    parts.push({ node, set: algebra.and(left, holds) });
+    left = algebra.minus(left, holds);
   }
   return parts;
 }

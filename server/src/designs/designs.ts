@@ -7,6 +7,7 @@ import {
   routes,
   settingOf,
   settings as allSettings,
+  settingsWithKey,
   shippedDesigns,
   valueAt,
   wayOf,
@@ -24,6 +25,7 @@ import { oneRow, type Database, type Queryable } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { lockLibrary, refuseDeleted, writeReferences } from '../library/components.js';
+import { keysNow } from '../library/former-keys.js';
 import { readFamilies } from './font-families.js';
 import { faultOfCss } from './own-css.js';
 
@@ -50,6 +52,17 @@ export async function writeDesign(db: Queryable, actor: Actor, design: StoredDes
   );
   await writeReferences(db, actor.workspace, 'design', design.key, referencesOf(design.settings));
   await audit(db, actor, 'save design', design.key);
+}
+
+/** Settings that were written before some components got other keys, as they would be written now. */
+async function settingsWithKeysOfNow(
+  db: Queryable,
+  workspace: string,
+  settings: DesignSettings,
+): Promise<DesignSettings> {
+  const named = referencesOf(settings).map(({ target }) => target);
+  const now = await keysNow(db, workspace, named);
+  return [...now].reduce((changed, [former, key]) => settingsWithKey(changed, former, key), settings);
 }
 
 /** What a design refers to of its own accord; each place names the setting. */
@@ -143,9 +156,10 @@ async function saveDesign(db: Queryable, actor: Actor, design: StoredDesign, bas
     throw new HttpProblem(409, message, { current: { ...now, isShipped: false } });
   }
   await refuseFaults(db, actor.workspace, design);
-  await refuseDeleted(db, actor.workspace, design.key, referencesOf(design.settings));
-  await writeDesign(db, actor, design);
-  return { ...design, revision: base + 1, isShipped: false };
+  const settings = await settingsWithKeysOfNow(db, actor.workspace, design.settings);
+  await refuseDeleted(db, actor.workspace, design.key, referencesOf(settings));
+  await writeDesign(db, actor, { ...design, settings });
+  return { ...design, settings, revision: base + 1, isShipped: false };
 }
 
 /** Designs of the team: saved, put into the bin. They are read with the rest of the vocabulary. */
@@ -188,6 +202,12 @@ export async function restoreDesign(db: Queryable, actor: Actor, key: string): P
     [actor.workspace, key],
   );
   if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
-  await writeReferences(db, actor.workspace, 'design', key, referencesOf(row.settings));
+  const settings = await settingsWithKeysOfNow(db, actor.workspace, row.settings);
+  await db.query('update designs set settings = $3 where workspace = $1 and key = $2', [
+    actor.workspace,
+    key,
+    JSON.stringify(settings),
+  ]);
+  await writeReferences(db, actor.workspace, 'design', key, referencesOf(settings));
   await audit(db, actor, 'restore', key);
 }

@@ -120,11 +120,24 @@ describe('A key that is changed', () => {
       entries: [{ id: 'e1', title: 'x', values: { [model.key]: phrase(makeText('own')) } }],
       values: {},
     });
+    const design = {
+      key: `binned-${count}`,
+      title: `Binned ${count}`,
+      from: null,
+      settings: { 'heads.right.foot.left': `{${model.key}}` },
+    };
+    await keeper.put(`/designs/${design.key}`, { ...design, base: 0 });
+    await keeper.delete(`/designs/${design.key}`);
     await keeper.delete(`/components/${page.key}`);
     await keeper.delete(`/publications/${book.key}`);
     await rename(model, `${model.key}-later`);
     await keeper.post('/bin/restore', { kind: 'component', key: page.key });
     await keeper.post('/bin/restore', { kind: 'publication', key: book.key });
+    await keeper.post('/bin/restore', { kind: 'design', key: design.key });
+    const { designs } = (await keeper.get<{ designs: ListedDesign[] }>('/variation')).json;
+    expect(designs.find(({ key }) => key === design.key)?.settings).toEqual({
+      'heads.right.foot.left': `{${model.key}-later}`,
+    });
     const now = JSON.stringify([(await read(page.key)).body, (await keeper.get(`/publications/${book.key}`)).json]);
     expect(now.split(`"${model.key}-later"`).length - 1).toBe(2);
     expect(now).not.toContain(`"${model.key}"`);

@@ -6,8 +6,7 @@ import {
   type KnownCollection,
   type RenameCollection,
 } from '@allomorph/core';
-import type { Actor } from '../audit/audit.js';
-import { audit } from '../audit/audit.js';
+import { audit, type Actor } from '../audit/audit.js';
 import type { Database, Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
 import { HttpProblem } from '../http/problem.js';

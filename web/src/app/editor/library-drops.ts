@@ -1,9 +1,10 @@
 import { Plugin } from 'prosemirror-state';
-import { dragsComponents, droppedComponents, type DraggedComponent } from '../shared/dragged-components';
+import { dragsComponents, droppedComponents } from '../shared/dragged-components';
 
 /** A component of the library that was dropped on a page. */
 export interface LibraryDrop {
-  readonly component: DraggedComponent;
+  /** Its key. */
+  readonly component: string;
   readonly position: number;
   /** On the screen. */
   readonly at: { readonly left: number; readonly top: number };
@@ -19,7 +20,7 @@ export function libraryDrops(dropped: (drop: LibraryDrop) => void): Plugin {
           event.preventDefault();
           const [component] = droppedComponents(event.dataTransfer);
           const found = view.posAtCoords({ left: event.clientX, top: event.clientY });
-          if (component && found && view.editable)
+          if (component !== undefined && found && view.editable)
             dropped({ component, position: found.pos, at: { left: event.clientX, top: event.clientY } });
           return true;
         },

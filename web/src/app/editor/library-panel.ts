@@ -136,10 +136,11 @@ export class LibraryPanel {
   protected readonly icons = kindIcons;
   protected readonly find = signal('');
   protected readonly kind = signal<ComponentKind | ''>('');
-  private readonly wanted = computed(() => JSON.stringify({ find: this.find(), kind: this.kind() || undefined }));
+  private readonly wanted = computed(() => ({ find: this.find(), kind: this.kind() || undefined }));
   private readonly settled = toSignal(toObservable(this.wanted).pipe(debounceTime(200)));
-  protected readonly rows = new Paged<string, ComponentRow>(this.settled, (wanted, offset) =>
-    this.api.components({ ...(JSON.parse(wanted) as { find: string; kind?: ComponentKind }), offset, limit: 60 }),
+  protected readonly rows = new Paged<{ find: string; kind: ComponentKind | undefined }, ComponentRow>(
+    this.settled,
+    (wanted, offset) => this.api.components({ ...wanted, offset, limit: 60 }),
   );
 
   protected drag(event: DragEvent, row: ComponentRow): void {

@@ -1,4 +1,13 @@
-import type { ConditionTest, OpenSelector, OpenState } from '@allomorph/core';
+import {
+  branchesOf,
+  makeNode,
+  threeAnswers,
+  truth,
+  type Algebra,
+  type ConditionTest,
+  type OpenSelector,
+  type OpenState,
+} from '@allomorph/core';
 
 /** The lens as choices are looked at through it. */
 interface ChoiceLens {
@@ -13,17 +22,13 @@ export function takenBranch(conditions: readonly unknown[], selector: ConditionT
 }
 
 /**
- * What a lens says of the branches of a choice, by their conditions in order: the first that holds is in, and those after it out.
- * Where it is not decided whether one holds, that one and those after it stay open.
+ * What a lens says of the branches of a choice, by their conditions in order. Where it is not decided whether one holds, that one and
+ * those after it stay open.
  */
 export function branchStates(conditions: readonly unknown[], { selector, open }: ChoiceLens): readonly OpenState[] {
-  let before: OpenState = 'out';
-  return conditions.map((condition): OpenState => {
-    const when = typeof condition === 'string' ? condition : null;
-    const own: OpenState = open ? open.state(when) : selector.holds(when) ? 'in' : 'out';
-    if (before === 'in' || own === 'out') return 'out';
-    const state: OpenState = before === 'open' ? 'open' : own;
-    before = own === 'in' ? 'in' : 'open';
-    return state;
-  });
+  const branches = conditions.map((when) => makeNode('branch', { when }));
+  const statesBy = <S>(algebra: Algebra<S>): readonly S[] =>
+    branchesOf(algebra, makeNode('choice', null, branches), algebra.all).map(({ set }) => set);
+  if (open) return statesBy(threeAnswers((when) => open.state(when)));
+  return statesBy(truth((when) => selector.holds(when))).map((isIn) => (isIn ? 'in' : 'out'));
 }

@@ -205,7 +205,7 @@ function article(node: Node): string {
 /** The text of what is nothing but text; null: there is something else. */
 function wordsIn(content: Fragment): string | null {
   let words = '';
-  for (const node of children(content)) {
+  for (const node of content.content) {
     if (!node.isText) return null;
     words += node.text ?? '';
   }
@@ -213,13 +213,9 @@ function wordsIn(content: Fragment): string | null {
 }
 
 function blocksIn(content: Fragment): readonly Node[] {
-  return children(content).filter((node) => node.isBlock);
+  return content.content.filter((node) => node.isBlock);
 }
 
 function inlineIn(content: Fragment): Node | undefined {
-  return children(content).find((node) => node.isInline && !node.isText);
-}
-
-function children(content: Fragment): readonly Node[] {
-  return Array.from({ length: content.childCount }, (_, at) => content.child(at));
+  return content.content.find((node) => node.isInline && !node.isText);
 }

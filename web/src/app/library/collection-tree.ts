@@ -185,9 +185,7 @@ export class CollectionTree {
   readonly changed = output<void>();
 
   private readonly again = new Subject<void>();
-  private readonly reading = signal(0);
   protected readonly read = rxResource({
-    params: () => this.reading(),
     stream: () => this.api.labels().pipe(catchError(() => of(null))),
   });
   private readonly unfolded = signal<ReadonlySet<string>>(new Set());
@@ -209,7 +207,7 @@ export class CollectionTree {
   constructor() {
     merge(this.again, inject(ServerEvents).of('component'))
       .pipe(debounceTime(300), takeUntilDestroyed())
-      .subscribe(() => this.reading.update((count) => count + 1));
+      .subscribe(() => this.read.reload());
   }
 
   protected fold(way: string): void {
@@ -247,11 +245,7 @@ export class CollectionTree {
     this.dragged.set(null);
     event.preventDefault();
     if (moved !== null) this.rename(moved, way === null ? nameOf(moved) : `${way}/${nameOf(moved)}`);
-    else if (components.length > 0)
-      this.move(
-        components.map(({ key }) => key),
-        way,
-      );
+    else if (components.length > 0) this.move(components, way);
   }
 
   private move(keys: readonly string[], collection: string | null): void {

@@ -2,8 +2,6 @@ import { savePublicationSchema, type OutlineEntry } from '@allomorph/core';
 
 /** How entries travel between windows of the application. */
 const entriesType = 'application/x-allomorph-entries';
-/** How topics travel from a list to an outline. */
-export const topicsType = 'application/x-allomorph-topics';
 
 /** Puts entries on a clipboard: as they are, and as a list of titles for other programs. */
 export function putOnClipboard(
@@ -58,15 +56,4 @@ export function headingsOf(text: string): readonly OutlineEntry[] {
     open.push({ depth, heading });
   }
   return roots;
-}
-
-/** The topics that are being dragged from a list; null: none are. */
-export function draggedTopics(data: DataTransfer | null): readonly string[] | null {
-  if (!data?.types.includes(topicsType)) return null;
-  try {
-    const read: unknown = JSON.parse(data.getData(topicsType) || '[]');
-    return Array.isArray(read) ? read.filter((each) => typeof each === 'string') : null;
-  } catch {
-    return null;
-  }
 }

@@ -16,7 +16,7 @@ import {
 import type { OutlineEntry } from '@allomorph/core';
 import { LaneChips } from '../shared/lane-chips';
 import { dropEntries, type DropPlace } from './outline';
-import { draggedTopics, topicsType } from './outline-clipboard';
+import { keysIn, topicsType } from '../shared/dragged-components';
 import { entriesAbove, outlineRows, type OutlineRow } from './outline-rows';
 
 /** A column of the grid: a variant. */
@@ -261,7 +261,7 @@ export class OutlineGrid {
 
   protected dropped(event: DragEvent): void {
     event.preventDefault();
-    const [isDragged, drop, topics] = [this.isDragged, this.drop(), draggedTopics(event.dataTransfer)];
+    const [isDragged, drop, topics] = [this.isDragged, this.drop(), keysIn(event.dataTransfer, topicsType)];
     this.dragEnds();
     if (!drop) return;
     if (topics) this.droppedTopics.emit({ topics, ...drop });

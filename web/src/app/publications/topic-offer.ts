@@ -20,7 +20,7 @@ import { More } from '../shared/more';
 import { Notices } from '../shared/notices';
 import { Paged } from '../shared/paged';
 import { Wording } from '../shared/wording';
-import { topicsType } from './outline-clipboard';
+import { topicsType } from '../shared/dragged-components';
 
 /** Topics, links and publications to put into an outline, found on the server. */
 @Component({

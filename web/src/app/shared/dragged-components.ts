@@ -1,24 +1,19 @@
-import type { ComponentKind, ComponentRow } from '@allomorph/core';
-import { topicsType } from '../publications/outline-clipboard';
+import type { ComponentRow } from '@allomorph/core';
 
-/** How components of the library travel to a page, an outline or a collection. */
-export const componentsType = 'application/x-allomorph-components';
+/** How components of the library travel to a page or a collection: by their keys. */
+const componentsType = 'application/x-allomorph-components';
 
-export interface DraggedComponent {
-  readonly key: string;
-  readonly kind: ComponentKind;
-  readonly title: string;
-}
+/** How topics travel to an outline. */
+export const topicsType = 'application/x-allomorph-topics';
 
-/** Puts components of a list on their way. Outlines take the topics among them; a page, one of them. */
-export function dragComponents(event: DragEvent, rows: readonly ComponentRow[]): void {
-  const { dataTransfer } = event;
+/** Puts components of a list on their way. Outlines take the topics among them; a page, the first. */
+export function dragComponents({ dataTransfer }: DragEvent, rows: readonly ComponentRow[]): void {
   if (!dataTransfer) return;
-  const dragged = rows.map(({ key, kind, title }): DraggedComponent => ({ key, kind, title }));
-  const topics = dragged.filter(({ kind }) => kind === 'topic').map(({ key }) => key);
-  dataTransfer.setData(componentsType, JSON.stringify(dragged));
-  if (topics.length > 0) dataTransfer.setData(topicsType, JSON.stringify(topics));
-  dataTransfer.setData('text/plain', dragged.map(({ title }) => title).join('\n'));
+  const keysOf = (list: readonly ComponentRow[]): string => JSON.stringify(list.map(({ key }) => key));
+  const topics = rows.filter(({ kind }) => kind === 'topic');
+  dataTransfer.setData(componentsType, keysOf(rows));
+  if (topics.length > 0) dataTransfer.setData(topicsType, keysOf(topics));
+  dataTransfer.setData('text/plain', rows.map(({ title }) => title).join('\n'));
   dataTransfer.effectAllowed = 'copyMove';
 }
 
@@ -27,17 +22,18 @@ export function dragsComponents(data: DataTransfer | null): boolean {
   return data?.types.includes(componentsType) ?? false;
 }
 
-/** The components that were dropped; none, where something else was. */
-export function droppedComponents(data: DataTransfer | null): readonly DraggedComponent[] {
-  if (!data || !dragsComponents(data)) return [];
-  try {
-    const read: unknown = JSON.parse(data.getData(componentsType) || '[]');
-    return Array.isArray(read) ? read.filter(isDragged) : [];
-  } catch {
-    return [];
-  }
+/** The keys of the components that were dropped; none, where something else was. */
+export function droppedComponents(data: DataTransfer | null): readonly string[] {
+  return keysIn(data, componentsType) ?? [];
 }
 
-function isDragged(value: unknown): value is DraggedComponent {
-  return typeof value === 'object' && value !== null && 'key' in value && typeof value.key === 'string';
+/** The keys that are being dragged as a type says; null: nothing of it is. */
+export function keysIn(data: DataTransfer | null, type: string): readonly string[] | null {
+  if (!data?.types.includes(type)) return null;
+  try {
+    const read: unknown = JSON.parse(data.getData(type) || '[]');
+    return Array.isArray(read) ? read.filter((each) => typeof each === 'string') : null;
+  } catch {
+    return null;
+  }
 }
