@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots anew, from the demo library on a throw-away database.
 import { existsSync } from 'node:fs';
-import { freePort, installPackages, onThrowawayCluster } from './lib/cluster.mjs';
+import { installPackages, onThrowawayCluster } from './lib/cluster.mjs';
 import { buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
 
 await main(async () => {
@@ -11,8 +11,7 @@ await main(async () => {
     () => existsSync('/usr/bin/chromium') && existsSync('/usr/bin/pdftoppm'),
   );
   buildWeb();
-  const port = String(await freePort());
   process.exitCode = await onThrowawayCluster((url) =>
-    runTypeScript('scripts/screenshots.ts', { TEST_DATABASE_URL: url, BROWSER_TEST_PORT: port }),
+    runTypeScript('scripts/screenshots.ts', { TEST_DATABASE_URL: url }),
   );
 });

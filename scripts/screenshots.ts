@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
 import config from '../tests/browser/playwright.config.js';
 import { lookThrough, sheet, signIn } from '../tests/browser/people.js';
+import { freePort } from '../tests/support/free-port.js';
 import { freshDatabase } from '../tests/support/fresh-database.js';
 import { kill, spawnServer } from '../tests/support/server-process.js';
 
@@ -14,7 +15,7 @@ import { kill, spawnServer } from '../tests/support/server-process.js';
 const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 mkdirSync(folder, { recursive: true });
 const database = await freshDatabase();
-const { process: server, origin } = await spawnServer(database.url, Number(process.env['BROWSER_TEST_PORT'] ?? '4691'));
+const { process: server, origin } = await spawnServer(database.url, await freePort());
 const browser = await chromium.launch(config.use?.launchOptions ?? {});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: origin, colorScheme: 'light' });
 const shot = async (name: string): Promise<void> => {
@@ -26,8 +27,8 @@ const open = async (path: string): Promise<void> => {
   await page.waitForTimeout(900);
 };
 
-await open('/sign-in');
 await signIn(page, 'tomasz');
+await open('/library');
 await page.getByLabel('Find in the library').fill('mains voltge');
 await page.waitForTimeout(600);
 await page.getByRole('row').filter({ hasText: 'Warning: mains voltage' }).first().click();

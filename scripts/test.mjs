@@ -3,7 +3,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { freePort, installPackages, onThrowawayCluster } from './lib/cluster.mjs';
+import { installPackages, onThrowawayCluster } from './lib/cluster.mjs';
 import { buildWeb, checkNode, installNpmPackages, main, root } from './lib/prepare.mjs';
 import { failuresIn, jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
 
@@ -57,7 +57,6 @@ async function browserTests(database) {
   buildWeb();
   return run('npx', ['playwright', 'test', '--config=tests/browser/playwright.config.ts'], {
     ...database,
-    BROWSER_TEST_PORT: String(await freePort()),
     TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json'),
   });
 }

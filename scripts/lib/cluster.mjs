@@ -70,7 +70,7 @@ function canPass(folder, user) {
 }
 
 /** A port of 127.0.0.1 that is free now. */
-export function freePort() {
+function freePort() {
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.on('error', reject);

@@ -1,25 +1,28 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
-import { nothingMoves, signIn } from './people.js';
+import { expect, type Page } from '@playwright/test';
+import { nothingMoves, openPlace, signIn } from './people.js';
+import { test } from './server.js';
+
+// These take minutes each, and share nothing.
+test.describe.configure({ mode: 'parallel' });
 
 /** What has been found on a page, in every state that was looked at: rules of WCAG and of good practice, of any impact. */
 class Finder {
   readonly found: string[] = [];
 
-  /** @param rules the only rules that are tried; without them all are */
-  constructor(
-    private readonly page: Page,
-    private readonly rules: readonly string[] = [],
-  ) {}
+  constructor(private readonly page: Page) {}
 
-  /** @param state what the page shows, for the report */
-  async look(state: string): Promise<void> {
+  /**
+   * @param state what the page shows, for the report
+   * @param rules the only rules that are tried; without them all are
+   */
+  async look(state: string, rules: readonly string[] = []): Promise<void> {
     await expect.poll(() => this.page.evaluate<boolean>(nothingMoves)).toBe(true);
     // Putting the answers together in a window of its own takes longer than the looking.
     const axe = new AxeBuilder({ page: this.page })
       .setLegacyMode()
       .options({ rules: { 'target-size': { enabled: true } } });
-    const { violations } = await (this.rules.length > 0 ? axe.withRules([...this.rules]) : axe).analyze();
+    const { violations } = await (rules.length > 0 ? axe.withRules([...rules]) : axe).analyze();
     for (const { id, nodes } of violations)
       this.found.push(
         `${state}: ${id}: ${nodes
@@ -27,6 +30,16 @@ class Finder {
           .slice(0, 3)
           .join(' | ')}`,
       );
+  }
+
+  /** Whether nothing makes the page wider than the window. */
+  async fits(state: string, width: number): Promise<void> {
+    const { height } = this.page.viewportSize() ?? { height: 800 };
+    await this.page.setViewportSize({ width, height });
+    // What moves out of the window counts until it has gone.
+    await expect
+      .poll(() => this.page.evaluate<number>('document.documentElement.scrollWidth'), `${state} at ${width}`)
+      .toBeLessThanOrEqual(width);
   }
 
   async open(address: string, shows: string): Promise<void> {
@@ -87,23 +100,39 @@ const places = [
 /** Its table is wider than a small window: the page scrolls with the caret, which axe does not take for a way to scroll. */
 const wideOnly = [['/edit/data', '[data-node=display_formula] math']] as const;
 
-for (const dark of [false, true]) {
-  test(`Every place can be used by everybody, in ${dark ? 'dark' : 'light'}`, async ({ page }) => {
-    test.slow();
-    await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' });
+test('Every place can be used by everybody, in light and in dark, and is no wider than its window', async ({
+  page,
+}) => {
+  test.slow();
+  await signIn(page, 'tomasz');
+  const finder = new Finder(page);
+  for (const [address, shows] of [...places, ...wideOnly]) {
+    await page.emulateMedia({ colorScheme: 'light' });
+    await finder.open(address, shows);
+    await page.emulateMedia({ colorScheme: 'dark' });
     // In the dark only the colours are others.
-    const finder = new Finder(page, dark ? ['color-contrast'] : []);
+    await finder.look(`${address} in the dark`, ['color-contrast']);
+    // 320: a window of 1280 at a zoom of 400 % (WCAG 2.2, 1.4.10).
+    for (const width of [320, 768, 1920, 2560]) await finder.fits(address, width);
+    await page.setViewportSize({ width: 1280, height: 800 });
+  }
+  expect(finder.found).toEqual([]);
+});
+
+test('Who is not signed in can use what they see', async ({ page }) => {
+  const finder = new Finder(page);
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
     await finder.open('/sign-in', 'form');
     await finder.open('/join', 'text=This link does not open');
-    await signIn(page, 'tomasz');
-    for (const [address, shows] of [...places, ...wideOnly]) await finder.open(address, shows);
-    expect(finder.found).toEqual([]);
-  });
-}
+  }
+  expect(finder.found).toEqual([]);
+});
 
 test('What lies over a place can be used by everybody', async ({ page }) => {
   test.slow();
   await signIn(page, 'tomasz');
+  await openPlace(page, '/library', 'h1');
   const finder = new Finder(page);
   const button = (name: string | RegExp) => page.getByRole('button', { name, exact: true }).first();
   const dialog = '.p-dialog';
@@ -118,7 +147,11 @@ test('What lies over a place can be used by everybody', async ({ page }) => {
   await finder.over('the key of a component', () => button('care').click(), dialog);
   await page.getByRole('tab', { name: 'Library' }).click();
   const offered = page.getByRole('list', { name: 'Components of the library' }).getByRole('button');
-  await finder.over('how to place', () => offered.filter({ hasText: 'Caution: working' }).click(), 'al-placing-menu');
+  await finder.over(
+    'how to place',
+    () => offered.filter({ has: page.getByText('Caution: working at height', { exact: true }) }).click(),
+    'al-placing-menu [role=menu]',
+  );
   await finder.over('the insert menu', () => page.keyboard.press('Control+Space'), 'al-insert-menu [role=option]');
   await finder.over('a link', () => button('Link').click(), dialog);
   await page.goto('/variation');
@@ -166,26 +199,8 @@ test.describe('In a window of 360 pixels', () => {
       await page.goto(address);
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
       await finder.look(address);
-      const wide = await page.evaluate<number>('document.documentElement.scrollWidth');
-      if (wide > 360) finder.found.push(`${address} is ${wide} wide`);
+      await finder.fits(address, 360);
     }
     expect(finder.found).toEqual([]);
   });
-});
-
-test('No place is wider than its window, from a quarter of a small screen to a large one', async ({ page }) => {
-  test.slow();
-  await signIn(page, 'tomasz');
-  for (const [address] of places) {
-    await page.goto(address);
-    await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
-    // 320: a window of 1280 at a zoom of 400 % (WCAG 2.2, 1.4.10).
-    for (const width of [320, 768, 1920, 2560]) {
-      await page.setViewportSize({ width, height: 800 });
-      // What moves out of the window counts until it has gone.
-      await expect
-        .poll(() => page.evaluate<number>('document.documentElement.scrollWidth'), `${address} at ${width}`)
-        .toBeLessThanOrEqual(width);
-    }
-  }
 });

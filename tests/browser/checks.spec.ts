@@ -1,6 +1,7 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
 import { newTopic, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test('A save tells what the team wants to be told, and a finding is gone to and mended', async ({ page }) => {
   await signIn(page, 'tomasz');

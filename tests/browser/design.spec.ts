@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { elsewhere, make, signIn } from './people.js';
+import { test } from './server.js';
 
 /** A design of one's own, by a name that no other test has. */
 async function newDesign(page: Page, from: string, settings: object = {}): Promise<string> {

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { draftWith, elsewhere, insert, lookThrough, make, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test.describe('The editor', () => {
   test('draws what the lens leaves out as a ghost, or folds it to a line that opens', async ({ page }) => {
@@ -67,6 +68,7 @@ test.describe('The editor', () => {
 
   test('inserts tables, lists and references, and keeps them', async ({ page }) => {
     await signIn(page, 'ines');
+    await page.goto('/library');
     await page.getByRole('button', { name: 'New component' }).click();
     await page.getByLabel('Title', { exact: true }).fill('Everything at once');
     await page.getByRole('button', { name: 'Create' }).click();
@@ -244,6 +246,7 @@ test.describe('The editor', () => {
 
   test('turns own text into a snippet, and a placement into own text', async ({ page }) => {
     await signIn(page, 'ines');
+    await page.goto('/library');
     await page.getByRole('button', { name: 'New component' }).click();
     await page.getByLabel('Title', { exact: true }).fill('Updating in the field');
     await page.getByRole('button', { name: 'Create' }).click();

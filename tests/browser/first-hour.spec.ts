@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test('The first hour leads from what differs to a build, can be left, and makes nothing twice', async ({ page }) => {
   await signIn(page, 'tomasz');
+  await page.goto('/library');
   const name = randomUUID().slice(0, 6);
   await page.locator('button', { hasText: 'Tomasz' }).click();
   await page.getByRole('menuitem', { name: 'First hour' }).click();

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { insert, newTopic, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test('Formulas are written by the keyboard, drawn at once, and told where they cannot be drawn', async ({ page }) => {
   await signIn(page, 'ines');

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { elsewhere, lookThrough, newTopic, make, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test.describe('People', () => {
   test('are invited by a link, set things for themselves, and are let in no more', async ({ page, browser }) => {

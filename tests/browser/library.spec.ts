@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { make, signIn } from './people.js';
+import { test } from './server.js';
 
 const phrase = (...content: readonly object[]): object => ({ type: 'phrase', content });
 const text = (words: string): object => ({ type: 'text', text: words });

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { make, signIn } from './people.js';
+import { test } from './server.js';
 
 test('Many components are tagged, limited and deleted at once, by the mouse and by the keyboard', async ({ page }) => {
   await signIn(page, 'ines');

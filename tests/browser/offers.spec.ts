@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { make, newTopic, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test('What the library says already is offered while one writes, taken by a key, and not offered again after a refusal', async ({
   page,

@@ -1,6 +1,7 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { nothingMoves, signIn } from './people.js';
+import { test } from './server.js';
 
 const detail = (page: Page) => page.getByRole('complementary', { name: 'Where it comes from' });
 const shown = (page: Page) => page.frameLocator('iframe').locator('article');

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { elsewhere, make, newTopic, signIn } from './people.js';
+import { test } from './server.js';
 
 test('Writers put topics into outlines, several at once and new ones, and leave variants to keepers', async ({
   page,

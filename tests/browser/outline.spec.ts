@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { make, signIn } from './people.js';
+import { test } from './server.js';
 
 /** A publication of one's own with an outline that is only headings; opens it. */
 async function outlineOf(page: Page, ...titles: readonly string[]): Promise<string> {

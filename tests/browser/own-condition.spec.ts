@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { lookThrough, make, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test('A topic is limited as a whole, and is out of every outline and placement that it stands in', async ({ page }) => {
   await signIn(page, 'tomasz');

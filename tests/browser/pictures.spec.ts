@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { lookThrough, newTopic, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 /** Gives the page a file as the clipboard or the file manager would. */
 async function hand(page: Page, how: 'paste' | 'drop', name: string, words: string): Promise<void> {

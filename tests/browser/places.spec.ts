@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { lookThrough, make, openPlace, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test.describe('The library', () => {
   test('finds, filters, and refuses to delete what is used', async ({ page }) => {
     await signIn(page, 'ines');
+    await page.goto('/library');
     await page.getByLabel('Find in the library').fill('lightning');
     await page.getByRole('row').filter({ hasText: 'Danger: lightning' }).first().click();
     const preview = page.getByRole('complementary', { name: 'Selected component' });
@@ -43,6 +45,7 @@ test.describe('The library', () => {
 
   test('is reached from anywhere by the find box', async ({ page }) => {
     await signIn(page, 'ines');
+    await openPlace(page, '/library', 'h1');
     await page.keyboard.press('Control+k');
     await page.keyboard.type('torque');
     await page.getByRole('option', { name: /Torque of the bracket bolts/ }).click();

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { make, newTopic, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 async function snippet(page: Page): Promise<string> {
   const title = `Note ${randomUUID().slice(0, 8)}`;

@@ -1,13 +1,11 @@
 import { defineConfig } from '@playwright/test';
 
-const port = process.env['BROWSER_TEST_PORT'] ?? '4690';
-
 export default defineConfig({
   testDir: '.',
-  globalSetup: './global-setup.ts',
   outputDir: '../../test-results',
   fullyParallel: false,
-  workers: 1,
+  // One keeps little more than one core busy: the browser waits for the server, and the server for the browser.
+  workers: 2,
   timeout: 300_000,
   // A machine under load loses a click now and then; what fails twice is a fault.
   retries: 1,
@@ -15,7 +13,6 @@ export default defineConfig({
   expect: { timeout: 45_000 },
   reporter: 'list',
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     // Taking a trace costs as much as the test.

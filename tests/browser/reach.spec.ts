@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { insert, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 const context = (page: Page) => page.getByRole('complementary', { name: 'About the place of the cursor' });
 

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { make, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
 const titled = (words: string) => ({ type: 'title', content: [text(words)] });

@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { make, newTopic, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test('Words are replaced in all of the library after a look at each place, and taken back as one act', async ({
   page,
 }) => {
   await signIn(page, 'ines');
+  await page.goto('/library');
   const word = `tiller${randomUUID().slice(0, 6)}`;
   const [one, two] = [await newTopic(page, `The ${word} and the ${word}.`), await newTopic(page, `No ${word} here.`)];
   await page.getByRole('link', { name: 'Find and replace' }).click();

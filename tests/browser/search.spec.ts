@@ -1,10 +1,12 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { signIn } from './people.js';
+import { test } from './server.js';
 
 test('The library is searched with mistakes and other forms of words, narrowed, and the search is kept under a name', async ({
   page,
 }) => {
   await signIn(page, 'mara');
+  await page.goto('/library');
   await page.getByLabel('Find in the library').fill('voltge mains');
   await expect(page.getByText('Nothing says “voltge”. What is found says voltage.')).toBeVisible();
   const first = page.getByRole('row').nth(1);

@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { signIn } from './people.js';
+import { test } from './server.js';
 
 test('What is handed over is marked, found again, compared with now, and built again the same', async ({ page }) => {
   test.slow();

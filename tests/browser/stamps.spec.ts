@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { lookThrough, make, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 test('A stamp is made by a keeper, put on a block by a writer, followed by the lens, and looks as the design says', async ({
   page,

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test, type Locator, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import { lookThrough, make, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 /** A topic of one's own with a table of three rows and columns; opens it. */
 async function openTable(page: Page): Promise<Locator> {

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { make, signIn } from './people.js';
+import { test } from './server.js';
 
 test('Variables are seen and changed case by case in a grid, by the mouse and by keys', async ({ page }) => {
   await signIn(page, 'ines');
@@ -49,6 +50,7 @@ test('Variables are seen and changed case by case in a grid, by the mouse and by
   await page.keyboard.type('slanted pins');
   await page.getByRole('link', { name: 'Library', exact: true }).click();
   await expect(page.getByText(`“${name}”, Australia: saved.`)).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Library', exact: true })).toBeVisible();
   await page.goBack();
   await expect(cell('Australia')).toHaveAccessibleName(/slanted pins, for just this case$/);
 

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { draftWith, elsewhere, insert, make, newTopic, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 /** Opens a topic of one's own and writes behind its paragraph. */
 async function writeIn(page: Page, key: string, words: string): Promise<void> {

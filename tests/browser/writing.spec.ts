@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { insert, make, newTopic, nothingMoves, save, sheet, signIn } from './people.js';
+import { test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
 const paragraph = (words: string) => ({ type: 'paragraph', content: words === '' ? [] : [text(words)] });

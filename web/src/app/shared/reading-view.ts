@@ -4,7 +4,7 @@ import { ownCondition, type ComponentClosure } from '@allomorph/core';
 import DOMPurify from 'dompurify';
 import { describeCondition } from './lanes';
 import { Lens } from './lens';
-import { Readings } from './readings';
+import { nothingYet, Readings } from './readings';
 import { wordCount } from './word-count';
 import { Wording } from './wording';
 
@@ -58,6 +58,7 @@ export class ReadingView {
   private readonly clean = computed(() => cleanContent(this.reading().html));
   /** Words as they are read through the lens, those of what is placed included. */
   protected readonly count = computed(() => {
+    if (this.reading() === nothingYet) return '';
     const text = new DOMParser().parseFromString(this.clean(), 'text/html').body.innerText;
     const words = wordCount(text, this.lens.recipe()?.language ?? 'en');
     const through = this.lens.current()?.title;

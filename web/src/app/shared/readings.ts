@@ -14,7 +14,8 @@ export type ReadingAnswer = { readonly reading: Reading } | { readonly failed: s
 
 /** How long one reading may take; content that takes longer is told to be too large. */
 const mostSeconds = 15;
-const nothingYet: Reading = { html: '', problems: [] };
+/** What is shown until something was read. */
+export const nothingYet: Reading = { html: '', problems: [] };
 
 /** One who waits for a reading. */
 interface Waiting {
