@@ -31,6 +31,7 @@ export * from './search/passage.js';
 export * from './model/attributes.js';
 export * from './model/axis.js';
 export * from './model/component.js';
+export * from './model/recording.js';
 export * from './model/digest.js';
 export * from './model/kinds.js';
 export * from './model/limits.js';

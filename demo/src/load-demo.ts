@@ -7,10 +7,12 @@ import { acceptBody } from '../../server/src/library/accept-body.js';
 import { insertComponents, saveComponent } from '../../server/src/library/components.js';
 import { addPerson } from '../../server/src/people/person.js';
 import { insertPublication, insertVariant } from '../../server/src/publications/publications.js';
+import { storeRecording } from '../../server/src/recordings/recordings.js';
 import { writeAxis, writeProfile, writeStamp } from '../../server/src/variation/vocabulary.js';
 import { designs } from './designs.js';
 import { publications, variants } from './publications.js';
 import { components } from './components.js';
+import { sounds, soundFile } from './sounds.js';
 import { revised } from './snippets.js';
 import { axes, people, profiles, stamps } from './vocabulary.js';
 
@@ -63,6 +65,7 @@ export async function loadDemo(db: Queryable, workspace: string): Promise<void> 
     const body: ImageBody = { type: 'image', alt, file: stored, versions: [] };
     await insertComponents(db, writer, [{ key, kind: 'image', title, revision: 1, body }]);
   }
+  for (const name of sounds) await storeRecording(db, workspace, soundFile(name), name);
   await insertComponents(
     db,
     writer,

@@ -33,6 +33,7 @@ import {
   variable,
   when,
 } from './content.js';
+import { sound } from './sounds.js';
 
 const family4 = 'product is dunlin-4-family, dunlin-4, dunlin-4x';
 const technician = 'audience is technician, field, workshop';
@@ -200,6 +201,8 @@ export const topics: readonly DemoComponent[] = [
       'heavy rain',
       only('product is dunlin-4x', p('lightning within 30 km')),
     ),
+    p('The console sounds until somebody presses ', key('OK'), '.'),
+    sound('alarm.wav', 'Three tones, the last one higher, once a minute.'),
   ),
   titled(
     'history',

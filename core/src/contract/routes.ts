@@ -12,6 +12,7 @@ import type { ImportNote } from '../interchange/import-result.js';
 import type { Axis } from '../model/axis.js';
 import type { Stamp } from '../model/stamp.js';
 import type { Component, ImageFile } from '../model/component.js';
+import type { Recording } from '../model/recording.js';
 import {
   actOnManySchema,
   buildListSchema,
@@ -293,6 +294,8 @@ export const routes = {
     upload: 25 * megabyte,
   }).answers<Component>(),
   picture: route('get', '/images/:digest', 'reader').answers<void>(),
+  storeRecording: route('post', '/recordings', 'writer', { upload: 200 * megabyte }).answers<Recording>(),
+  recording: route('get', '/recordings/:digest', 'reader').answers<void>(),
 
   variation: route('get', '/variation', 'reader').answers<Variation>(),
   saveAxis: route('put', '/axes/:key', 'keeper', { body: saveAxisSchema }).answers<Axis & Revised>(),

@@ -53,6 +53,11 @@ export const optionalWholeNumber = (least: number, most: number): AttributeSpec 
 export const flag = (standard: boolean): AttributeSpec =>
   spec(standard, 'true or false', (value) => typeof value === 'boolean');
 
+/** The digest of stored bytes (SHA-256 in hexadecimal), or nothing; nothing by default. */
+export const digest: AttributeSpec = orNull(
+  spec('', 'the digest of a stored file', (value) => typeof value === 'string' && /^[0-9a-f]{64}$/.test(value)),
+);
+
 /** The stable name of a block within its component: anything without white space. */
 export const id: AttributeSpec = orNull(
   spec('', 'a name without spaces, of at most 200 signs', (value) => isText(value, 200) && /^\S+$/u.test(value)),

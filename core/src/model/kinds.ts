@@ -181,7 +181,7 @@ export const kinds = {
     attributes: { ...block, source: attribute.text() },
     counts: true,
   },
-  // What it holds is the transcript.
+  // What it holds is the transcript. It plays a stored file, or what is found at an address.
   media: {
     content: 'block*',
     groups: 'block flow',
@@ -190,6 +190,9 @@ export const kinds = {
       medium: attribute.oneOf('video', 'audio'),
       address: attribute.text(),
       poster: attribute.optionalText(200),
+      recording: attribute.digest,
+      mediaType: attribute.optionalText(80),
+      name: attribute.optionalText(200),
     },
     counts: true,
     standsFor: 'content',

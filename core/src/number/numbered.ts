@@ -1,4 +1,5 @@
 import type { ImageFile } from '../model/component.js';
+import type { Recording } from '../model/recording.js';
 import type { AssembledNode } from '../model/node.js';
 import type { Problem } from '../model/problem.js';
 import type { ReferenceForm } from '../model/kinds.js';
@@ -96,6 +97,12 @@ export interface ResolvedReference {
 export function picturesOn({ notes, footnotes }: NumberedPage): readonly ImageFile[] {
   const called = [...footnotes.keys()].flatMap((anchor) => notes.footnotes.get(anchor)?.pictures ?? []);
   return [...new Map([...notes.pictures, ...called].map((file) => [file.digest, file])).values()];
+}
+
+/** The stored recordings that a page plays, each once. */
+export function recordingsOn({ notes, footnotes }: NumberedPage): readonly Recording[] {
+  const called = [...footnotes.keys()].flatMap((anchor) => notes.footnotes.get(anchor)?.recordings ?? []);
+  return [...new Map([...notes.recordings, ...called].map((file) => [file.digest, file])).values()];
 }
 
 /** The files of the pictures in some blocks, each once. */

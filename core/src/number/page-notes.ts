@@ -1,4 +1,5 @@
 import { chosenFileOf } from '../model/component.js';
+import { recordingOf, type Recording } from '../model/recording.js';
 import { known } from '../model/known.js';
 import { perContent } from '../model/per-content.js';
 import { isNotable } from '../assemble/prepared.js';
@@ -71,6 +72,7 @@ export interface FoundFootnote {
   /** The occurrences of the footnotes that are called in it, in order. */
   readonly calls: readonly string[];
   readonly pictures: readonly ImageFile[];
+  readonly recordings: readonly Recording[];
 }
 
 /** All that numbering, references and generated lists must know of a page, or of its title. */
@@ -86,6 +88,8 @@ export interface PageNotes {
   readonly calls: readonly string[];
   /** The files of the pictures outside of footnotes, each once. */
   readonly pictures: readonly ImageFile[];
+  /** The stored recordings outside of footnotes, each once. */
+  readonly recordings: readonly Recording[];
   /** Whether the chapter's title stands somewhere. */
   readonly showsChapterTitle: boolean;
   readonly hasSlot: boolean;
@@ -112,6 +116,7 @@ class NoteTaker {
   readonly terms: FoundTerm[] = [];
   readonly footnotes = new Map<string, FoundFootnote>();
   pictures = new Map<string, ImageFile>();
+  recordings = new Map<string, Recording>();
   showsChapterTitle = false;
   hasSlot = false;
   // The place on the page: set on the way down, and set back on the way up.
@@ -139,9 +144,22 @@ class NoteTaker {
     this.nodes(content);
     const { landmarks, references, markers, terms, calls, showsChapterTitle, hasSlot } = this;
     const pictures = [...this.pictures.values()];
+    const recordings = [...this.recordings.values()];
     const footnotes = this.footnotes.size === 0 ? noFootnotes : this.footnotes;
     const positions = positionsOf(landmarks);
-    return { landmarks, positions, references, markers, terms, footnotes, calls, pictures, showsChapterTitle, hasSlot };
+    return {
+      landmarks,
+      positions,
+      references,
+      markers,
+      terms,
+      footnotes,
+      calls,
+      pictures,
+      recordings,
+      showsChapterTitle,
+      hasSlot,
+    };
   }
 
   nodes(nodes: readonly AssembledNode[]): void {
@@ -255,6 +273,8 @@ const noteHandlers: ForEachAssembledKind<NoteHandler> = {
   image: picture,
   media: (taker, node) => {
     picture(taker, node);
+    const recording = recordingOf(node);
+    if (recording) taker.recordings.set(recording.digest, recording);
     taker.inside(node);
   },
   paragraph: (taker, node) => {
@@ -293,21 +313,30 @@ const noteHandlers: ForEachAssembledKind<NoteHandler> = {
   },
   step: inside,
   footnote: (taker, node) => {
-    const { aside, inFootnote, shownAt, calls, pictures, component, placements } = taker;
+    const { aside, inFootnote, shownAt, calls, pictures, recordings, component, placements } = taker;
     const anchor = anchorFor(placements, textAttr(node, 'id') ?? '');
     taker.aside = true;
     taker.inFootnote = anchor;
     taker.shownAt = null;
     const own: string[] = (taker.calls = []);
     const files = (taker.pictures = new Map<string, ImageFile>());
+    const played = (taker.recordings = new Map<string, Recording>());
     taker.inside(node);
     if (!taker.isOut)
-      taker.footnotes.set(anchor, { node, component, placements, calls: own, pictures: [...files.values()] });
+      taker.footnotes.set(anchor, {
+        node,
+        component,
+        placements,
+        calls: own,
+        pictures: [...files.values()],
+        recordings: [...played.values()],
+      });
     taker.aside = aside;
     taker.inFootnote = inFootnote;
     taker.shownAt = shownAt;
     taker.calls = calls;
     taker.pictures = pictures;
+    taker.recordings = recordings;
   },
   footnote_reference: (taker, node) => {
     taker.calls.push(anchorFor(taker.placements, textAttr(node, 'target') ?? ''));

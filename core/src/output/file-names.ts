@@ -1,4 +1,5 @@
 import type { ImageFile } from '../model/component.js';
+import { recordingTypes, type Recording } from '../model/recording.js';
 import { digestOf } from '../model/digest.js';
 
 /** Names that some disks keep for themselves (Windows: “Naming Files, Paths, and Namespaces”), whatever their ending. */
@@ -43,4 +44,15 @@ const endings: Readonly<Record<string, string>> = {
 /** File name of an image in a deliverable. */
 export function imageFileName(file: ImageFile): string {
   return `images/${file.digest.slice(0, 16)}.${endings[file.mediaType] ?? 'bin'}`;
+}
+
+const endingOfRecording = new Map(
+  Object.entries(recordingTypes)
+    .reverse()
+    .map(([ending, type]) => [type, ending]),
+);
+
+/** File name of a recording in a deliverable. */
+export function recordingFileName({ digest, mediaType }: Recording): string {
+  return `recordings/${digest.slice(0, 16)}.${endingOfRecording.get(mediaType) ?? 'bin'}`;
 }

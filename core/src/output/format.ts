@@ -1,4 +1,5 @@
 import type { ImageFile } from '../model/component.js';
+import type { Recording } from '../model/recording.js';
 import type { NumberedPublication } from '../number/numbered.js';
 import type { FormatFacts } from './format-facts.js';
 
@@ -8,8 +9,10 @@ export interface Capabilities {
   readonly pageNumbers: boolean;
   /** Whether all candidates of a slot can stand in it, one of which is shown; otherwise the stated one stands. */
   readonly allCandidates: boolean;
-  /** Whether it plays recordings; otherwise it says where they are found. */
+  /** Whether it plays recordings from elsewhere; otherwise it says where they are found. */
   readonly playsRecordings: boolean;
+  /** Whether the file of a recording is handed over and played with it. */
+  readonly carriesRecording: (mediaType: string) => boolean;
   /** Whether it lies in a folder with other files, so that relative addresses can lead somewhere. */
   readonly relativeAddresses: boolean;
   /** Whether it looks as a design says, in fonts that come with it. */
@@ -25,12 +28,20 @@ export interface FormatFile {
   readonly isDerived?: true;
   /** The pictures that it shows. */
   readonly pictures: readonly Picture[];
+  /** The recordings that it plays. */
+  readonly recordings?: readonly CarriedRecording[];
 }
 
 /** A picture under the path that the files of a format use. */
 export interface Picture {
   readonly path: string;
   readonly file: ImageFile;
+}
+
+/** A recording under the path that the files of a format use. */
+export interface CarriedRecording {
+  readonly path: string;
+  readonly file: Recording;
 }
 
 /** A font under the path that the files of a format use: one that comes with the application, or an uploaded one. */

@@ -30,6 +30,7 @@ async function dropUnusedBlobs(db: Queryable, digests: readonly string[]): Promi
        select b.digest from blobs b where b.digest = any($1)
           and not exists (select from deliverable_files f where f.digest = b.digest)
           and not exists (select from image_files i where i.digest = b.digest)
+          and not exists (select from recordings r where r.digest = b.digest)
           and not exists (select from fonts t, jsonb_array_elements(t.faces) face where face ->> 'digest' = b.digest)
        for update skip locked)`,
     [digests],

@@ -8,6 +8,7 @@ import {
   searchFile,
   searchIndex,
   siteDataFile,
+  type CarriedRecording,
   type Container,
   type FormatFile,
   type ImageFile,
@@ -74,10 +75,10 @@ async function packFolder(
   { files, fonts, script }: Rendition,
   { db, memory, buildDate }: PackingTools,
 ): Promise<Packed> {
-  const pictures = picturesOf(files);
+  const shown = [...picturesOf(files), ...recordingsOf(files)];
   const sizes = await sizesOfBlobs(
     db,
-    pictures.map(({ file }) => file.digest),
+    shown.map(({ file }) => file.digest),
   );
   const all = [
     ...files.map((file) => ({
@@ -89,7 +90,7 @@ async function packFolder(
     })),
     ...(script === undefined ? [] : [fileOf(script, 'text/javascript', readerScript())]),
     ...(await readFonts(db, fonts)),
-    ...pictures.flatMap(({ path, file: { digest, mediaType } }) => {
+    ...shown.flatMap(({ path, file: { digest, mediaType } }) => {
       const size = sizes.get(digest);
       return size === undefined ? [] : [{ path, mediaType, digest, size, bytes: null }];
     }),
@@ -152,8 +153,36 @@ async function packEpub({ files, fonts }: Rendition, { db, start, buildDate }: P
     add(epubFolder + path, Buffer.from(path === packagePath ? text.replace(modifiedPlaceholder, modified) : text));
   for (const { path, bytes } of await readFonts(db, fonts)) add(epubFolder + path, bytes, false);
   for (const { path, file } of picturesOf(files)) add(epubFolder + path, await bytesOfPicture(db, file));
+  for (const { path, bytes } of await recordingsWithin(db, files)) add(epubFolder + path, bytes, false);
   zip.end();
   return { files: [fileOf(start, 'application/epub+zip', await buffer(zip.outputStream))], pages: null, problems: [] };
+}
+
+/** A book is put together in memory, and devices are small. */
+const mostRecorded = 150;
+
+/** @throws where the recordings of a book are too large together */
+async function recordingsWithin(
+  db: Queryable,
+  files: readonly FormatFile[],
+): Promise<readonly { readonly path: string; readonly bytes: Buffer }[]> {
+  const recordings = recordingsOf(files);
+  const sizes = await sizesOfBlobs(
+    db,
+    recordings.map(({ file }) => file.digest),
+  );
+  const size = Math.ceil([...sizes.values()].reduce((sum, each) => sum + each, 0) / 2 ** 20);
+  if (size > mostRecorded)
+    throw new Error(
+      `The films and sounds of this book take ${size} MB; an e-book holds at most ${mostRecorded} MB of them.`,
+    );
+  const read: { path: string; bytes: Buffer }[] = [];
+  for (const { path, file } of recordings) {
+    const bytes = await readBlob(db, file.digest);
+    if (!bytes) throw new Error(`The stored bytes ${file.digest} are gone.`);
+    read.push({ path, bytes });
+  }
+  return read;
 }
 
 async function packPdf({ files, fonts, standard = 'ua-1' }: Rendition, tools: PackingTools): Promise<Packed> {
@@ -234,6 +263,12 @@ function fileOf(path: string, mediaType: string, bytes: Buffer): DeliverableFile
 /** The pictures of some files, each once. */
 export function picturesOf(files: readonly FormatFile[]): readonly Picture[] {
   return [...new Map(files.flatMap(({ pictures }) => pictures).map((picture) => [picture.path, picture])).values()];
+}
+
+/** The recordings of some files, each once. */
+function recordingsOf(files: readonly FormatFile[]): readonly CarriedRecording[] {
+  const all = files.flatMap(({ recordings = [] }) => recordings);
+  return [...new Map(all.map((recording) => [recording.path, recording])).values()];
 }
 
 /** A picture as it may stand in a file that we make: drawings refer to nothing outside. */

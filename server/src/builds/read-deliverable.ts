@@ -4,7 +4,7 @@ import { factsOf, opensInBrowser, othersFile } from '@allomorph/core';
 import { Router } from 'express';
 import { oneRow, type Database } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
-import { readBlob } from '../images/blobs.js';
+import { sendBlob } from '../http/send-blob.js';
 import { readTicket, ticketFor } from './deliverable-address.js';
 import { otherSites, othersFileText, type Site } from './other-variants.js';
 import { passagesScript } from './reader-script.js';
@@ -125,8 +125,7 @@ export function deliverableFiles(db: Database, secret: string, application: stri
         where f.build = $1 and f.format = $4 and f.path = $2`,
       [ticket.build, path.join('/'), ticket.person, format],
     );
-    const bytes = file && (await readBlob(db, file.digest));
-    if (!bytes) throw new HttpProblem(404, 'The deliverable has no such file.');
+    if (!file) throw new HttpProblem(404, 'The deliverable has no such file.');
     // A file that is all of a deliverable is called after what it is.
     const facts = factsOf(format);
     if (facts?.container !== 'folder') {
@@ -144,8 +143,8 @@ export function deliverableFiles(db: Database, secret: string, application: stri
         'Access-Control-Allow-Origin': '*',
         'Cache-Control': 'private, max-age=3600',
       })
-      .type(file.media_type)
-      .send(bytes);
+      .type(file.media_type);
+    await sendBlob(db, file.digest, request, response);
   });
   return router;
 }

@@ -19,6 +19,7 @@ import type { Database } from '../db/database.js';
 import { draftRoutes } from '../drafts/drafts.js';
 import type { EventHub } from '../events/events.js';
 import { imageRoutes } from '../images/images.js';
+import { recordingRoutes } from '../recordings/recordings.js';
 import { importRoutes } from '../imports/routes.js';
 import { checkRoutes } from '../checks/checks.js';
 import { firstHourRoutes } from '../first-hour/first-hour.js';
@@ -117,6 +118,7 @@ function apiRoutes({ config, db, queue, events, analyses, secret }: AppParts): R
   compareRoutes(api, db, analyses);
   reachRoutes(api, db, analyses);
   imageRoutes(api, db);
+  recordingRoutes(api, db);
   importRoutes(api, db);
   designRoutes(api, db);
   fontRoutes(api, db);

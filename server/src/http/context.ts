@@ -97,7 +97,12 @@ function receiveFile(most: number): RequestHandler {
     mkdirSync(uploads, { mode: 0o700 });
     process.once('exit', () => rmSync(uploads, { recursive: true, force: true }));
   }
-  const receive = multer({ dest: uploads, limits: { fileSize: most, files: 1, fields: 10, fieldSize: formRoom } });
+  // Browsers send names of files in UTF-8 (HTML, 4.10.22.7, “Multipart form data”).
+  const receive = multer({
+    dest: uploads,
+    defParamCharset: 'utf8',
+    limits: { fileSize: most, files: 1, fields: 10, fieldSize: formRoom },
+  });
   const single = receive.single('file');
   return (request, response, next) => {
     if (Number(request.get('Content-Length') ?? 0) > most + formRoom) {

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
 import { oneRow, type Queryable } from '../db/database.js';
 
 const chunkSize = 1 << 20;
@@ -12,6 +13,29 @@ export function digestOf(bytes: Uint8Array): string {
 export async function storeBlob(db: Queryable, bytes: Uint8Array): Promise<string> {
   const digest = digestOf(bytes);
   await storeBlobs(db, [{ digest, bytes }]);
+  return digest;
+}
+
+/** Stores the bytes of a file under their digest, part by part. */
+export async function storeBlobOfFile(db: Queryable, path: string): Promise<string> {
+  const hash = createHash('sha256');
+  let size = 0;
+  const parts = (): AsyncIterable<Buffer> => createReadStream(path, { highWaterMark: chunkSize });
+  for await (const part of parts()) {
+    hash.update(part);
+    size += part.length;
+  }
+  const digest = hash.digest('hex');
+  const added = await db.query(
+    'insert into blobs (digest, size, chunks) values ($1, $2, $3) on conflict do nothing returning digest',
+    [digest, size, Math.ceil(size / chunkSize)],
+  );
+  if (added.rows.length === 0) return digest;
+  let number = 0;
+  for await (const part of parts()) {
+    await storeChunks(db, [{ digest, number, part }]);
+    number += 1;
+  }
   return digest;
 }
 
@@ -93,16 +117,26 @@ export async function readBlob(db: Queryable, digest: string): Promise<Buffer | 
   return Buffer.concat(rows.map((row) => row.bytes));
 }
 
-/** The bytes of a digest, part by part. */
-export async function* readBlobParts(db: Queryable, digest: string): AsyncGenerator<Buffer> {
+/**
+ * Some of the bytes of a digest, part by part; all of them unless it is said where to begin, and before which one to end.
+ * @throws Error where they are gone, also in between
+ */
+export async function* readBlobParts(
+  db: Queryable,
+  digest: string,
+  begin = 0,
+  end = Number.POSITIVE_INFINITY,
+): AsyncGenerator<Buffer> {
   const blob = await oneRow<{ chunks: number }>(db, 'select chunks from blobs where digest = $1', [digest]);
-  for (let number = 0; number < (blob?.chunks ?? 0); number += 1) {
+  const last = Math.min(blob?.chunks ?? 0, Math.ceil(end / chunkSize));
+  for (let number = Math.floor(begin / chunkSize); number < last; number += 1) {
     const part = await oneRow<{ bytes: Buffer }>(
       db,
       'select bytes from blob_chunks where digest = $1 and number = $2',
       [digest, number],
     );
     if (!part) throw new Error(`The stored bytes ${digest} are gone.`);
-    yield part.bytes;
+    const from = number * chunkSize;
+    yield part.bytes.subarray(Math.max(0, begin - from), Math.min(chunkSize, end - from));
   }
 }

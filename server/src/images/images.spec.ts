@@ -41,6 +41,11 @@ describe('Images', () => {
     expect((await writer.get(`/images/${'0'.repeat(64)}`)).status).toBe(404);
   });
 
+  it('are called after their files, in any script', async () => {
+    const { json } = await upload(png, 'Größe “Ω”.png');
+    expect(json.title).toBe('Größe “Ω”.png');
+  });
+
   it('are looked into: another kind of file is refused whatever its name says', async () => {
     const refused = await upload(new TextEncoder().encode('#!/bin/sh\nrm -rf /'), 'picture.png');
     expect([refused.status, refused.json.detail]).toEqual([

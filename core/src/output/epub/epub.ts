@@ -1,8 +1,8 @@
 import { contentsOf, type ContentsEntry } from '../../number/contents.js';
-import { flattenPages, picturesOn, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
+import { flattenPages, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { digestOf } from '../../model/digest.js';
-import { fileNameFor, imageFileName } from '../file-names.js';
+import { fileNameFor, imageFileName, recordingFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { FontFile, Format, FormatFile, Picture, Rendition } from '../format.js';
 import { element, escapeHtml, startTag, xmlCharacters, xmlSyntax, type Attributes } from '../markup.js';
@@ -13,6 +13,7 @@ import { PageWriter } from '../web/page-writer.js';
 import { directionOf, wordsOf, type OutputWords } from '../words.js';
 import { coverMarkup, coverPictures } from '../web/cover-markup.js';
 import { writtenIn, webFonts } from '../looks/web-fonts.js';
+import { shownOn } from '../shown-files.js';
 import { hasFormulas } from '../write-formula.js';
 import { bookStyle } from './style.js';
 
@@ -23,6 +24,8 @@ export const epub: Format = {
     pageNumbers: false,
     allCandidates: false,
     playsRecordings: false,
+    // Films may be of any kind; of sounds these are for all reading devices (EPUB 3.3, 3.2 and 3.4).
+    carriesRecording: (type) => type.startsWith('video/') || type === 'audio/mpeg' || type === 'audio/mp4',
     relativeAddresses: false,
     hasLooks: true,
   },
@@ -40,6 +43,7 @@ const form: PageForm = {
   address: ({ page, anchor }: PagePlace) =>
     encodeURIComponent(pageFile(page)) + (anchor === null ? '' : `#${encodeURIComponent(anchor)}`),
   picture: imageFileName,
+  recording: recordingFileName,
   id: (_page, anchor) => anchor,
   level: () => 1,
   noteCall: { 'epub:type': 'noteref', role: 'doc-noteref' },
@@ -112,8 +116,7 @@ class Book {
     }[type];
     const body = element('section', { 'epub:type': type, role: role ?? null }, `\n${content}`);
     const title = plainText(page.label.title, this.words) || this.title;
-    const pictures = picturesOn(page).map((file) => ({ path: imageFileName(file), file }));
-    return this.file(pageFile(page.name), this.document(title, body), pictures);
+    return { ...this.file(pageFile(page.name), this.document(title, body)), ...shownOn(page, epub.capabilities) };
   }
 
   private titlePage(): string {
@@ -193,9 +196,10 @@ ${body}
   /** The package document (EPUB 3.3, section 5). When it was made stands in the packed book only. */
   private packageFile(files: readonly FormatFile[], fonts: readonly FontFile[]): FormatFile {
     const { facts } = this.publication;
-    const pictures = new Map(
-      files.flatMap((file) => file.pictures.map(({ path, file: { mediaType } }) => [path, mediaType])),
-    );
+    const typesOf = (files: readonly { readonly path: string; readonly file: { readonly mediaType: string } }[]) =>
+      files.map(({ path, file: { mediaType } }) => [path, mediaType] as const);
+    const pictures = new Map(files.flatMap((file) => typesOf(file.pictures)));
+    const shown = new Map([...pictures, ...files.flatMap((file) => typesOf(file.recordings ?? []))]);
     const items: readonly Item[] = [
       ...files.map(({ path, mediaType, text }): Item => {
         const isNavigation = path === `${ownFiles.nav}.xhtml`;
@@ -206,7 +210,7 @@ ${body}
           ...(properties.length > 0 ? { properties: properties.join(' ') } : {}),
         };
       }),
-      ...[...pictures].map(([href, mediaType]): Item => ({ href, mediaType })),
+      ...[...shown].map(([href, mediaType]): Item => ({ href, mediaType })),
       ...fonts.map((font): Item => {
         const own = font.path.endsWith('.ttf') ? 'font/ttf' : 'font/woff2';
         return { href: font.path, mediaType: 'file' in font ? font.file.mediaType : own };

@@ -4,6 +4,7 @@ export const capabilities: Capabilities = {
   pageNumbers: false,
   allCandidates: false,
   playsRecordings: false,
+  carriesRecording: () => true,
   relativeAddresses: true,
   hasLooks: false,
 };

@@ -1,11 +1,12 @@
 import { contentsOf, type ContentsEntry } from '../../number/contents.js';
-import { flattenPages, picturesOn, type NumberedPublication } from '../../number/numbered.js';
+import { flattenPages, type NumberedPublication } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { fileNameFor, imageFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Format, FormatFile, Rendition } from '../format.js';
 import { headingNumber } from '../labels.js';
 import { wordsOf } from '../words.js';
+import { shownOn } from '../shown-files.js';
 import { capabilities } from './capabilities.js';
 import { destination, escapeMarkdown } from './escape.js';
 import { MarkdownWriter } from './page-writer.js';
@@ -32,8 +33,7 @@ function addressOf({ page, anchor }: { readonly page: string; readonly anchor: s
 function render(publication: NumberedPublication): Rendition {
   const pages = flattenPages(publication.pages).map((page): FormatFile => {
     const writer = new MarkdownWriter(publication, page, { page: addressOf, picture: imageFileName });
-    const pictures = picturesOn(page).map((file) => ({ path: imageFileName(file), file }));
-    return { path: pageFile(page.name), mediaType, text: writer.text(), pictures };
+    return { path: pageFile(page.name), mediaType, text: writer.text(), ...shownOn(page, capabilities) };
   });
   return {
     files: [{ path: markdown.start, mediaType, text: contents(publication), pictures: [] }, ...pages],

@@ -2,8 +2,10 @@ import { safeAddress } from '../../assemble/addresses.js';
 import { topicHeading } from '../../assemble/sections.js';
 import { admonitionKinds, handlerFor, type ForEachAssembledBlock } from '../../model/kinds.js';
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
+import { recordingOf } from '../../model/recording.js';
 import { anchorFor } from '../../number/anchors.js';
 import { labelAt, type Label } from '../../number/numbered.js';
+import { recordingFileName } from '../file-names.js';
 import { headingNumber } from '../labels.js';
 import { element } from '../markup.js';
 import { codeFence, destination, escapeLineStart, escapeMarkdown } from './escape.js';
@@ -129,8 +131,9 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   display_formula: (writer, node, place) =>
     anchorLine(writer, node, place) + codeFence(textAttr(node, 'source') ?? '', 'math'),
   media: (writer, node, place) => {
-    const address = safeAddress(textAttr(node, 'address') ?? '') ?? '';
-    const link = address === '' ? '' : `[${escapeMarkdown(address)}](${destination(address)})`;
+    const recording = recordingOf(node);
+    const address = recording ? recordingFileName(recording) : (safeAddress(textAttr(node, 'address') ?? '') ?? '');
+    const link = address === '' ? '' : `[${escapeMarkdown(recording?.name || address)}](${destination(address)})`;
     return [anchorOf(writer, node, place) + link, inner(writer, node, place)]
       .filter((each) => each !== '')
       .join('\n\n');

@@ -1,7 +1,7 @@
 import { contentsOf, type ContentsEntry } from '../../number/contents.js';
 import { flattenPages, picturesOn, type NumberedPublication } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
-import { imageFileName } from '../file-names.js';
+import { imageFileName, recordingFileName } from '../file-names.js';
 import { formatFacts } from '../format-facts.js';
 import type { Capabilities, Format, Rendition } from '../format.js';
 import { lookText } from '../looks/cover.js';
@@ -22,6 +22,7 @@ export const singlePage: Format = {
     pageNumbers: false,
     allCandidates: false,
     playsRecordings: true,
+    carriesRecording: () => false,
     relativeAddresses: false,
     hasLooks: true,
   },
@@ -40,6 +41,7 @@ const form: PageForm = {
   capabilities,
   address: ({ page, anchor }) => `#${encodeURIComponent(anchor === null ? partId(page) : form.id(page, anchor))}`,
   picture: imageFileName,
+  recording: recordingFileName,
   // No file has a dot before its ending: two names never come to one.
   id: (page, anchor) => `${partId(page)}.${anchor}`,
   // The publication's title is the first heading.

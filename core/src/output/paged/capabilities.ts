@@ -4,6 +4,7 @@ export const capabilities: Capabilities = {
   pageNumbers: true,
   allCandidates: false,
   playsRecordings: false,
+  carriesRecording: () => false,
   relativeAddresses: false,
   hasLooks: true,
 };

@@ -1,4 +1,5 @@
 import { chosenFileOf } from '../../model/component.js';
+import { recordingOf } from '../../model/recording.js';
 import { known } from '../../model/known.js';
 import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
@@ -8,7 +9,7 @@ import { isHeaderRow, tableCells } from '../table-cells.js';
 import type { WritingPlace } from '../writing-place.js';
 import { capabilities } from './capabilities.js';
 import type { PagedWriter } from './page-writer.js';
-import type { PagedBlock, PagedCell, PagedDefinition, PagedItem } from './paged-document.js';
+import type { PagedBlock, PagedCell, PagedDefinition, PagedInline, PagedItem } from './paged-document.js';
 import { pagedFormula, writeInline } from './write-inline.js';
 
 /** Blocks and sections as data for the template. */
@@ -212,9 +213,11 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
           },
         ]
       : [];
-    // Paper shows where the recording is found.
-    const shown: readonly PagedBlock[] =
-      address === null ? [] : [{ b: 'paragraph', c: [{ i: 'link', href: address, c: [address] }] }];
+    // Paper shows where the recording is found, or what its file is called.
+    const name = recordingOf(node)?.name ?? '';
+    const found: readonly PagedInline[] =
+      address === null ? (name === '' ? [] : [name]) : [{ i: 'link', href: address, c: [address] }];
+    const shown: readonly PagedBlock[] = found.length === 0 ? [] : [{ b: 'paragraph', c: found }];
     return [{ b: 'group', ...writer.start(node, place), c: [...poster, ...shown, ...inner(writer, node, place)] }];
   },
 };

@@ -4,6 +4,7 @@ export const capabilities: Capabilities = {
   pageNumbers: false,
   allCandidates: true,
   playsRecordings: true,
+  carriesRecording: () => true,
   relativeAddresses: true,
   hasLooks: true,
 };

@@ -1,6 +1,7 @@
 import type { ImageFile } from '../../model/component.js';
+import type { Recording } from '../../model/recording.js';
 import type { AssembledNode } from '../../model/node.js';
-import { imageFileName } from '../file-names.js';
+import { imageFileName, recordingFileName } from '../file-names.js';
 import type { Capabilities } from '../format.js';
 import type { Attributes } from '../markup.js';
 import { addressOf } from './addresses.js';
@@ -19,6 +20,8 @@ export interface PageForm {
   address(place: PagePlace): string;
   /** Where a picture is found. */
   picture(file: ImageFile): string;
+  /** Where a recording that is handed over is found. */
+  recording(file: Recording): string;
   /** The id of an occurrence on a page. */
   id(page: string, anchor: string): string;
   /** The level of headings of pages at a depth, from 1. */
@@ -37,6 +40,7 @@ export const siteForm: PageForm = {
   capabilities,
   address: addressOf,
   picture: imageFileName,
+  recording: recordingFileName,
   id: (_page, anchor) => anchor,
   level: () => 1,
 };

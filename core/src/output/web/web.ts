@@ -3,13 +3,13 @@ import type { AssembledNode } from '../../model/node.js';
 import { contentsOf, type ContentsEntry } from '../../number/contents.js';
 import {
   flattenPages,
-  picturesOn,
   type NumberedPage,
   type NumberedPublication,
   type ResolvedReference,
 } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { imageFileName } from '../file-names.js';
+import { shownOn } from '../shown-files.js';
 import { formatFacts } from '../format-facts.js';
 import type { Format, FormatFile, Rendition } from '../format.js';
 import { digestOf } from '../../model/digest.js';
@@ -208,7 +208,8 @@ class Site {
   }
 
   private write(page: NumberedPage, at: number, content: string): FormatFile {
-    const pictures = [...picturesOn(page), ...this.logos()].map((file) => ({ path: imageFileName(file), file }));
+    const shown = shownOn(page, capabilities);
+    const logos = this.logos().map((file) => ({ path: imageFileName(file), file }));
     const turn = this.turn(this.pages[at - 1], this.pages[at + 1]);
     const text = this.document(labelText(this.publication, page.label), {
       aside: this.navigation(this.contents.of(page)),
@@ -217,7 +218,7 @@ class Site {
       beside: this.onThisPage(page),
       after: turn,
     });
-    return { path: pageFile(page.name), mediaType: htmlType, text, pictures };
+    return { path: pageFile(page.name), mediaType: htmlType, text, ...shown, pictures: [...shown.pictures, ...logos] };
   }
 
   /** The sections of a page, where there are a few. */

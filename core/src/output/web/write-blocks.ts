@@ -1,4 +1,5 @@
 import { chosenFileOf } from '../../model/component.js';
+import { recordingOf } from '../../model/recording.js';
 import { asPrepared, labelled, linked } from '../../assemble/prepared.js';
 import { topicHeading } from '../../assemble/sections.js';
 import { known } from '../../model/known.js';
@@ -233,11 +234,15 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
   },
   media: (writer, node, place) => {
     const isAudio = textAttr(node, 'medium') === 'audio';
-    const address = linkAddress(textAttr(node, 'address') ?? '', writer.form.capabilities);
+    const { form } = writer;
+    const address = linkAddress(textAttr(node, 'address') ?? '', form.capabilities);
+    const recording = recordingOf(node);
+    const isCarried = recording && form.capabilities.carriesRecording(recording.mediaType);
+    const played = isCarried ? form.recording(recording) : form.capabilities.playsRecordings ? address : null;
+    if (played === null) return writeRecording(writer, node, address, place);
     const file = chosenFileOf(node);
-    const poster = !isAudio && file ? writer.form.picture(file) : null;
-    if (!writer.form.capabilities.playsRecordings) return writeRecording(writer, node, address, place);
-    const player = startTag(isAudio ? 'audio' : 'video', { controls: true, preload: 'none', src: address, poster });
+    const poster = !isAudio && file ? form.picture(file) : null;
+    const player = startTag(isAudio ? 'audio' : 'video', { controls: true, preload: 'none', src: played, poster });
     const transcript = writeBlocks(writer, childrenOf(node), place);
     const said = transcript === '' ? '' : `${element('figcaption', undefined, `\n${transcript}`)}\n`;
     const inner = `\n${player}</${isAudio ? 'audio' : 'video'}>\n${said}`;
@@ -249,10 +254,11 @@ const blockWriters: ForEachAssembledBlock<BlockWriter> = {
 function writeRecording(writer: PageWriter, node: AssembledNode, address: string | null, place: WritingPlace): string {
   const file = chosenFileOf(node);
   const poster = file ? `${startTag('img', { src: writer.form.picture(file), alt: '' })}\n` : '';
-  const link =
-    address === null ? '' : `${element('p', undefined, element('a', { href: address }, escapeHtml(address)))}\n`;
+  const name = recordingOf(node)?.name ?? '';
+  const found = address === null ? escapeHtml(name) : element('a', { href: address }, escapeHtml(address));
+  const where = found === '' ? '' : `${element('p', undefined, found)}\n`;
   const transcript = writeBlocks(writer, childrenOf(node), place);
-  return `${element('div', { class: 'media', id: wantedId(writer, node, place) }, `\n${poster}${link}${transcript}`)}\n`;
+  return `${element('div', { class: 'media', id: wantedId(writer, node, place) }, `\n${poster}${where}${transcript}`)}\n`;
 }
 
 /** A listing: in the colours of its language, where no part of it is marked or leads anywhere. */

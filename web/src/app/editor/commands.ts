@@ -103,7 +103,7 @@ export const structures: readonly Structure[] = [
   {
     title: 'Video or audio',
     words: 'recording film sound media transcript poster',
-    purpose: 'a recording at an address, with its transcript',
+    purpose: 'a recording, of a file or at an address, with its transcript',
     command: insertBlock(() => nodeType('media').create(null, paragraph())),
   },
   {

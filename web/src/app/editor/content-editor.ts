@@ -21,6 +21,7 @@ import {
   tidyBody,
   type Component as LibraryComponent,
   type ContentNode,
+  type Recording,
 } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { NodeSelection, TextSelection, type Command, type EditorState } from 'prosemirror-state';
@@ -335,7 +336,10 @@ export class ContentEditor {
         const list = new Intl.ListFormat('en').format(what);
         this.notices.done(`Left out of what was pasted: ${list}.`);
       },
-      takeIn: (file, alt) => this.takeIn(file, alt),
+      files: {
+        takeIn: (file, alt) => this.takeIn(file, alt),
+        keepRecording: (file) => this.keepRecording(file),
+      },
       language: () => this.lens.recipe()?.language ?? 'en',
     });
     return state.apply(state.tr.setSelection(TextSelection.near(state.doc.resolve(0))));
@@ -347,6 +351,15 @@ export class ContentEditor {
     const title = isNamed ? file.name : `Picture in ${this.own()?.title ?? 'a component'}`;
     try {
       return (await firstValueFrom(this.library.takeIn(file, title, alt))).key;
+    } catch (error) {
+      this.notices.failed(error);
+      return null;
+    }
+  }
+
+  private async keepRecording(file: File): Promise<Recording | null> {
+    try {
+      return await firstValueFrom(this.library.keepRecording(file));
     } catch (error) {
       this.notices.failed(error);
       return null;

@@ -13,11 +13,12 @@ import {
   type Limits,
   type ConditionTest,
   type OpenSelector,
+  recordingOf,
 } from '@allomorph/core';
 import { DOMSerializer, type DOMOutputSpec, type Node } from 'prosemirror-model';
 import { mediaSpec } from './media-view';
 import type { LensMode } from '../shared/lens';
-import { imageAddress } from '../shared/image-address';
+import { imageAddress } from '../shared/file-addresses';
 import { branchStates } from './taken-branch';
 import type { EditorLibrary } from './editor-library';
 
@@ -107,14 +108,16 @@ function drawReference(node: Node, { library, own }: Drawing): HTMLElement {
 /** What a recording is, where it is found, and the picture that stands for it. */
 export function drawMediaHead(node: Node, drawing: Drawing): HTMLElement {
   const { medium, address, poster } = node.attrs as { medium: string; address: string; poster: string | null };
+  const recording = recordingOf(node);
   const head = document.createElement('div');
   head.className = 'media-head';
   head.contentEditable = 'false';
   const what = document.createElement('b');
   what.textContent = medium === 'audio' ? 'Audio' : 'Video';
   const where = document.createElement('span');
-  where.textContent = address === '' ? 'no address yet: say beside the page where it is found' : address;
-  where.className = address === '' ? 'missing' : 'address';
+  const shown = recording?.name ?? address;
+  where.textContent = shown === '' ? 'no file and no address yet: choose one beside the page' : shown;
+  where.className = shown === '' ? 'missing' : 'address';
   head.append(what, where);
   if (medium === 'video' && poster) head.append(drawImage(poster, drawing));
   return head;

@@ -21,7 +21,7 @@ import { demoteSection, promoteSection, sectionHere, siblingSection } from './se
 import { indent, leaveAll, moveAtCursor, outdent } from './tab-keys';
 import { repairContent } from './repair';
 import { libraryDrops, type LibraryDrop } from './library-drops';
-import { pictureFiles, type TakeIn } from './picture-files';
+import { pictureFiles, type FileTakers } from './picture-files';
 import { openBySigns, type MenuAsked } from './typed-signs';
 import { undoNames } from './undo-names';
 import { uniqueIds } from './unique-ids';
@@ -60,8 +60,8 @@ export function editingState(
     readonly libraryDropped?: (drop: LibraryDrop) => void;
     /** Called with what of pasted markup was left out. */
     readonly leftOut?: (what: readonly string[]) => void;
-    /** Brings pictures that are pasted or dropped into the library; without it, they are left out. */
-    readonly takeIn?: TakeIn;
+    /** Brings pictures and recordings that are pasted or dropped into the library; without it, they are left out. */
+    readonly files?: FileTakers;
     /** In which language one writes (BCP 47); English without it. */
     readonly language?: () => string;
   },
@@ -115,10 +115,10 @@ export function editingState(
     writingKeys(),
     ...(callbacks.openBySign ? [openBySigns(callbacks.openBySign)] : []),
     ...(callbacks.libraryDropped ? [libraryDrops(callbacks.libraryDropped)] : []),
-    ...(callbacks.takeIn ? [pictureFiles(callbacks.takeIn)] : []),
+    ...(callbacks.files ? [pictureFiles(callbacks.files)] : []),
     clipboard({
       ...(callbacks.leftOut ? { leftOut: callbacks.leftOut } : {}),
-      ...(callbacks.takeIn ? { takeIn: callbacks.takeIn } : {}),
+      ...(callbacks.files ? { takeIn: callbacks.files.takeIn } : {}),
     }),
     writingRules(callbacks.language ?? (() => 'en')),
     rememberEnterRules(),

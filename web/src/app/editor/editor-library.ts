@@ -13,6 +13,7 @@ import {
   type ContentNode,
   type Library,
   type LinkBody,
+  type Recording,
 } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { map, of, switchMap, tap, type Observable } from 'rxjs';
@@ -95,6 +96,11 @@ export class EditorLibrary {
   /** Brings a picture into the library, once for each file. */
   takeIn(file: File, title: string, alt: string): Observable<Component> {
     return this.api.takeIn(file, title, alt).pipe(switchMap(({ key }) => this.load(key)));
+  }
+
+  /** Keeps the file of a film or sound, for a block that plays it. */
+  keepRecording(file: File): Observable<Recording> {
+    return this.api.storeRecording(file);
   }
 
   /** Gives an image another file; all uses follow. */

@@ -3,7 +3,7 @@ import type { ImageBody } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Api } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
-import { imageAddress } from '../shared/image-address';
+import { imageAddress } from '../shared/file-addresses';
 import { describeCondition } from '../shared/lanes';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';

@@ -1,17 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { expandAddress, safeAddress, type ComponentRow } from '@allomorph/core';
+import { expandAddress, recordingOf, safeAddress, type ComponentRow } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
+import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { finalize } from 'rxjs';
 import { ComponentChooser } from '../shared/component-chooser';
+import { recordingAddress } from '../shared/file-addresses';
 import { Notices } from '../shared/notices';
 import { EditorLibrary } from './editor-library';
+import { attributesOf } from './media-of';
 import { panelStyle } from './panel-style';
 
 /** A recording at the cursor: what it is, where it is found, and the picture that stands for it. */
 @Component({
   selector: 'al-media-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ComponentChooser, InputText],
+  imports: [Button, ComponentChooser, InputText],
   template: `
     <div class="kinds" role="radiogroup" aria-label="What it is">
       @for (kind of kinds; track kind.medium) {
@@ -27,6 +31,35 @@ import { panelStyle } from './panel-style';
       }
     </div>
     <div class="field">
+      <span class="label">File</span>
+      @if (recording(); as shown) {
+        @if (isVideo()) {
+          <video controls preload="metadata" [src]="playedAt()" [attr.aria-label]="shown.name"></video>
+        } @else {
+          <audio controls preload="metadata" [src]="playedAt()" [attr.aria-label]="shown.name"></audio>
+        }
+        <span class="chosen">
+          <b>{{ shown.name }}</b>
+          <button type="button" class="plain-button" [disabled]="busy()" (click)="file.click()">Another one</button>
+          <button type="button" class="plain-button" (click)="altered.emit(noFile)">Take it away</button>
+        </span>
+      } @else {
+        <p-button size="small" [outlined]="true" label="Choose a file …" [loading]="busy()" (onClick)="file.click()" />
+      }
+      <input
+        #file
+        type="file"
+        accept="video/*,audio/*"
+        aria-label="File of the recording"
+        hidden
+        (change)="take(file)"
+      />
+      <small
+        >Web sites, e-books and Markdown carry it and play it. MP4, WebM, Ogg, MP3, M4A, AAC, WAV or FLAC, up to 200
+        MB.</small
+      >
+    </div>
+    <div class="field">
       <label for="media-address">Where it is found</label>
       <input
         pInputText
@@ -39,14 +72,17 @@ import { panelStyle } from './panel-style';
         (change)="lead($any($event.target).value)"
       />
       <small id="media-fault" [class.problem-text]="fault() !== ''" aria-live="polite">{{
-        fault() || 'Web pages play it there; paper, e-books and Word show the address. Variables stand as {+key}.'
+        fault() ||
+          (recording()
+            ? 'Said where the file does not go: on paper, in Word and on the single web page. Variables stand as {+key}.'
+            : 'Web pages play it there; paper, e-books and Word show the address. Variables stand as {+key}.')
       }}</small>
     </div>
     @if (isVideo()) {
       <div class="field">
         <span class="label">Picture that stands for it</span>
         @if (poster(); as shown) {
-          <span class="poster">
+          <span class="chosen">
             <b>{{ shown.title }}</b>
             <button type="button" class="plain-button" (click)="altered.emit({ poster: null })">Take it away</button>
           </span>
@@ -76,9 +112,17 @@ import { panelStyle } from './panel-style';
     #media-address {
       width: 100%;
     }
-    .poster {
+    .chosen {
       display: flex;
+      flex-wrap: wrap;
       gap: 0.8rem;
+    }
+    video,
+    audio {
+      display: block;
+      width: 100%;
+      max-height: 12rem;
+      margin-bottom: 0.3rem;
     }
     .plain-button {
       border: 0;
@@ -105,6 +149,13 @@ export class MediaPanel {
     { medium: 'audio', label: 'Audio' },
   ] as const;
   protected readonly isVideo = computed(() => this.node().attrs['medium'] === 'video');
+  protected readonly recording = computed(() => recordingOf(this.node()));
+  protected readonly playedAt = computed(() => {
+    const recording = this.recording();
+    return recording ? recordingAddress(recording) : null;
+  });
+  protected readonly noFile = { recording: null, mediaType: null, name: null };
+  protected readonly busy = signal(false);
   private readonly refused = signal('');
   protected readonly fault = computed(() => this.refused());
   protected readonly poster = computed(() => {
@@ -119,6 +170,20 @@ export class MediaPanel {
     const isGood = safeAddress(expandAddress(wanted, () => 'x')) !== null;
     this.refused.set(isGood ? '' : `“${wanted}” is no address that can be followed.`);
     if (isGood) this.altered.emit({ address: wanted });
+  }
+
+  protected take(field: HTMLInputElement): void {
+    const [file] = field.files ?? [];
+    field.value = '';
+    if (!file) return;
+    this.busy.set(true);
+    this.library
+      .keepRecording(file)
+      .pipe(finalize(() => this.busy.set(false)))
+      .subscribe({
+        next: (recording) => this.altered.emit(attributesOf(recording)),
+        error: (error: unknown) => this.notices.failed(error),
+      });
   }
 
   protected show({ key }: ComponentRow): void {

@@ -1,4 +1,4 @@
-import { checkBody, type ContentNode } from '@allomorph/core';
+import { checkBody, type ContentNode, type Recording } from '@allomorph/core';
 import { undo } from 'prosemirror-history';
 import { NodeSelection, TextSelection } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
@@ -7,7 +7,7 @@ import type { TakeIn } from './picture-files';
 import { vocabulary } from './testing';
 import { notationOf, stateOf } from './testing-notation';
 
-describe('Pictures that are pasted or dropped', () => {
+describe('Pictures and recordings that are pasted or dropped', () => {
   let place: HTMLElement;
   let view: EditorView;
   /** Lets the library answer for the file that came first. */
@@ -16,22 +16,26 @@ describe('Pictures that are pasted or dropped', () => {
   const open = (notation: string): void => {
     answers = [];
     const takeIn: TakeIn = () => new Promise((resolve) => answers.push(resolve));
+    const keepRecording = ({ name, type }: File): Promise<Recording> =>
+      Promise.resolve({ digest: 'a'.repeat(64), mediaType: type, name });
     view = new EditorView(place, {
       state: stateOf(notation, (doc) =>
         editingState(
           doc.toJSON() as ContentNode,
           { selector: null, vocabulary, mode: 'ghost' },
-          { openInsertMenu: () => undefined, takeIn },
+          { openInsertMenu: () => undefined, files: { takeIn, keepRecording } },
         ),
       ),
     });
   };
   const carrying = (files: readonly string[], html = ''): DataTransfer => {
     const data = new DataTransfer();
-    for (const name of files) data.items.add(new File(['x'], name, { type: 'image/png' }));
+    for (const name of files)
+      data.items.add(new File(['x'], name, { type: types[name.split('.')[1] ?? ''] ?? 'image/png' }));
     if (html !== '') data.setData('text/html', html);
     return data;
   };
+  const types: Readonly<Record<string, string>> = { mp4: 'video/mp4', mp3: 'audio/mpeg' };
   const paste = (data: DataTransfer): void => {
     view.dom.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
   };
@@ -132,6 +136,33 @@ describe('Pictures that are pasted or dropped', () => {
     await answer('photo');
     expect(notationOf(view.state)).toMatch(/^p\{onenew\} p\{lost\} fig\{pic\{\}\}.* p\{\|?two\}$/);
     expect(view.dom.querySelector('.taking-in')).toBeNull();
+  });
+
+  it('stand in blocks that play them, with the cursor where the transcript is written', async () => {
+    open('p{one|} p{two}');
+    paste(carrying(['mast.mp4', 'alarm.mp3']));
+    await answer();
+    while (view.dom.querySelector('.taking-in')) await new Promise((resolve) => setTimeout(resolve));
+    const { doc } = view.state;
+    expect(
+      doc.content.content.map((node) => [node.type.name, node.attrs['medium'], node.attrs['name']] as unknown[]),
+    ).toEqual([
+      ['title', undefined, undefined],
+      ['paragraph', undefined, undefined],
+      ['media', 'video', 'mast.mp4'],
+      ['media', 'audio', 'alarm.mp3'],
+      ['paragraph', undefined, undefined],
+    ]);
+    view.dispatch(view.state.tr.insertText('Two people lift it.'));
+    expect(view.state.doc.child(2).textContent).toBe('Two people lift it.');
+    expect(checkBody(view.state.doc.toJSON() as ContentNode)).toEqual([]);
+  });
+
+  it('are refused by the library where they are recordings and only a line is written', async () => {
+    open('phrase{a|b}');
+    paste(carrying(['mast.mp4']));
+    await answer(null);
+    expect(notationOf(view.state)).toBe('phrase{a|b}');
   });
 
   it('stand in the line where only a line is written', async () => {

@@ -1,12 +1,26 @@
-import { NodeSelection, Plugin, PluginKey, Selection, type EditorState } from 'prosemirror-state';
+import type { Recording } from '@allomorph/core';
+import type { Node } from 'prosemirror-model';
+import { NodeSelection, Plugin, PluginKey, Selection, TextSelection, type EditorState } from 'prosemirror-state';
 import { Decoration, DecorationSet, type EditorView } from 'prosemirror-view';
 import { insertBlock, insertInline } from './commands';
 import { figureOf } from './figure-of';
+import { mediaOf } from './media-of';
 import { depthOf } from './places';
 import { nodeType } from './schema-types';
 
 /** Brings a picture into the library. @returns the key of its image; null where that failed, which has been told */
 export type TakeIn = (file: File, alt: string) => Promise<string | null>;
+/** Keeps the file of a recording. @returns null where that failed, which has been told */
+export type KeepRecording = (file: File) => Promise<Recording | null>;
+
+/** What brings files into the library. */
+export interface FileTakers {
+  readonly takeIn: TakeIn;
+  readonly keepRecording: KeepRecording;
+}
+
+/** What a file became. */
+type Taken = { readonly image: string } | { readonly recording: Recording };
 
 interface Waiting {
   readonly id: number;
@@ -17,8 +31,8 @@ interface Waiting {
 const waitingKey = new PluginKey<readonly Waiting[]>('picture files');
 let last = 0;
 
-/** Pictures that are pasted or dropped are brought into the library, and stand then where they were put. */
-export function pictureFiles(takeIn: TakeIn): Plugin<readonly Waiting[]> {
+/** Pictures that are pasted or dropped, and recordings, are brought into the library, and stand then where they were put. */
+export function pictureFiles(takers: FileTakers): Plugin<readonly Waiting[]> {
   return new Plugin<readonly Waiting[]>({
     key: waitingKey,
     state: {
@@ -40,21 +54,21 @@ export function pictureFiles(takeIn: TakeIn): Plugin<readonly Waiting[]> {
         ),
       handleDOMEvents: {
         paste: (view, event) => {
-          const files = picturesOf(event.clipboardData);
+          const files = takenOf(event.clipboardData);
           // Word processors add a picture of all that was copied: where there are words, these are meant.
           if (files.length === 0 || !view.editable || hasWords(event.clipboardData)) return false;
           event.preventDefault();
-          void putFiles(view, files, view.state.selection.from, takeIn);
+          void putFiles(view, files, view.state.selection.from, takers);
           return true;
         },
         drop: (view, event) => {
-          // What is no picture is refused with a sentence; the browser would open it in place of the page.
+          // What is neither picture nor recording is refused with a sentence; the browser would open it in place of the page.
           const files = [...(event.dataTransfer?.files ?? [])];
           if (files.length === 0 || view.dragging) return false;
           event.preventDefault();
           if (!view.editable) return true;
           const at = view.posAtCoords({ left: event.clientX, top: event.clientY });
-          void putFiles(view, files, at?.pos ?? view.state.selection.from, takeIn);
+          void putFiles(view, files, at?.pos ?? view.state.selection.from, takers);
           return true;
         },
       },
@@ -62,9 +76,11 @@ export function pictureFiles(takeIn: TakeIn): Plugin<readonly Waiting[]> {
   });
 }
 
-function picturesOf(data: DataTransfer | null): readonly File[] {
-  return [...(data?.files ?? [])].filter(({ type }) => type.startsWith('image/'));
+function takenOf(data: DataTransfer | null): readonly File[] {
+  return [...(data?.files ?? [])].filter((file) => file.type.startsWith('image/') || isRecording(file));
 }
+
+const isRecording = ({ type }: File): boolean => /^(video|audio)\//.test(type);
 
 function hasWords(data: DataTransfer | null): boolean {
   const html = data?.getData('text/html') ?? '';
@@ -80,15 +96,21 @@ function sign(text: string): HTMLElement {
   return element;
 }
 
-async function putFiles(view: EditorView, files: readonly File[], position: number, takeIn: TakeIn): Promise<void> {
+async function putFiles(view: EditorView, files: readonly File[], position: number, takers: FileTakers): Promise<void> {
   const names = files.map(({ name }) => `“${name}”`).join(', ');
   await whileWaiting(view, position, `Taking in ${names} …`, async () => {
-    const keys: string[] = [];
+    const taken: Taken[] = [];
     for (const file of files) {
-      const key = await takeIn(file, '');
-      if (key !== null) keys.push(key);
+      // Where only a line is written there is no place for a recording: what is no picture is refused.
+      if (isRecording(file) && !view.state.doc.inlineContent) {
+        const recording = await takers.keepRecording(file);
+        if (recording) taken.push({ recording });
+      } else {
+        const image = await takers.takeIn(file, '');
+        if (image !== null) taken.push({ image });
+      }
     }
-    return (at) => putPictures(view, at, keys);
+    return (at) => putTaken(view, at, taken);
   });
 }
 
@@ -120,20 +142,32 @@ function placeOf(state: EditorState, id: number): number | null {
   return waitingKey.getState(state)?.find((each) => each.id === id)?.position ?? null;
 }
 
-/** Puts pictures at a place: each in a figure of its own, or into the line where only a line is written. The first is selected. */
-function putPictures(view: EditorView, position: number, keys: readonly string[]): void {
-  const [first, ...rest] = keys;
+/**
+ * Puts what was taken in at a place: each picture in a figure of its own, or into the line where only a line is written, each
+ * recording in a block. The first is selected.
+ */
+function putTaken(view: EditorView, position: number, taken: readonly Taken[]): void {
+  const [first, ...rest] = taken;
   if (first === undefined) return;
   const { tr } = view.state;
   view.dispatch(tr.setSelection(Selection.near(tr.doc.resolve(Math.min(position, tr.doc.content.size)))));
   if (view.state.doc.inlineContent) {
-    for (const component of keys) insertInline(nodeType('image').create({ component }))(view.state, view.dispatch);
+    for (const each of taken)
+      if ('image' in each) insertInline(nodeType('image').create({ component: each.image }))(view.state, view.dispatch);
     return;
   }
-  insertBlock(() => figureOf(first))(view.state, view.dispatch);
+  insertBlock(() => blockOf(first))(view.state, view.dispatch);
   const { $from } = view.state.selection;
-  const depth = depthOf($from, 'figure');
+  const depth = depthOf($from, 'image' in first ? 'figure' : 'media');
   if (depth < 0) return;
-  const put = view.state.tr.insert($from.after(depth), rest.map(figureOf));
-  view.dispatch(put.setSelection(NodeSelection.create(put.doc, $from.start(depth))).scrollIntoView());
+  const put = view.state.tr.insert($from.after(depth), rest.map(blockOf));
+  const shown =
+    'image' in first
+      ? NodeSelection.create(put.doc, $from.start(depth))
+      : TextSelection.near(put.doc.resolve($from.start(depth)));
+  view.dispatch(put.setSelection(shown).scrollIntoView());
+}
+
+function blockOf(taken: Taken): Node {
+  return 'image' in taken ? figureOf(taken.image) : mediaOf(taken.recording);
 }

@@ -23,7 +23,7 @@ import { InputText } from 'primeng/inputtext';
 import { Api } from '../shared/api';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
-import { imageAddress } from '../shared/image-address';
+import { imageAddress } from '../shared/file-addresses';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
 import { ImageCases } from './image-cases';

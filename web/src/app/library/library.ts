@@ -24,7 +24,7 @@ import { MarkedText } from '../shared/marked-text';
 import { LaneChips } from '../shared/lane-chips';
 import { LazyRows } from '../shared/lazy-rows';
 import { Lens } from '../shared/lens';
-import { imageAddress } from '../shared/image-address';
+import { imageAddress } from '../shared/file-addresses';
 import { Notices } from '../shared/notices';
 import { ReadingView } from '../shared/reading-view';
 import { ServerEvents } from '../shared/server-events';

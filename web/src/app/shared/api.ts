@@ -124,6 +124,7 @@ export class Api {
     this.call(routes.uploadImage, { body: { title, alt, once: 'yes' } }, { file });
   /** Keeps the bytes of a picture, for an image that shows them in some case. */
   storePicture = (file: File) => this.call(routes.storePicture, {}, { file });
+  storeRecording = (file: File) => this.call(routes.storeRecording, {}, { file });
   replaceFile = (key: string, file: File, base: number) =>
     this.call(routes.replaceFile, { params: { key }, body: { base } }, { file });
 

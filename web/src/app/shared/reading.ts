@@ -21,7 +21,7 @@ import {
   type VariableValues,
   type Vocabulary,
 } from '@allomorph/core';
-import { imageAddress } from './image-address';
+import { imageAddress, recordingAddress } from './file-addresses';
 
 /** How a component reads, as output would show it. */
 export interface Reading {
@@ -37,7 +37,7 @@ export interface ToRead {
 }
 
 /** Pages as a place of the application shows them: pictures come from the server. */
-const readingForm: PageForm = { ...siteForm, picture: imageAddress };
+const readingForm: PageForm = { ...siteForm, picture: imageAddress, recording: recordingAddress };
 
 /** A recipe that leaves nothing out: what is read without a lens. */
 const everything: Recipe = {
