@@ -39,6 +39,16 @@ test('Many components are tagged, limited and deleted at once, by the mouse and 
   expect((await new AxeBuilder({ page }).include('.p-dialog').analyze()).violations).toEqual([]);
   await dialog.getByRole('button', { name: 'Tag them' }).click();
   await expect(dialog).toBeHidden();
+  // Taken back as one act, and that as well.
+  const tagged = async (): Promise<number> =>
+    ((await (await page.request.get(`/api/components?tag=batch%3D${name}`)).json()) as { total: number }).total;
+  const undo = page.getByRole('button', { name: 'Undo', exact: true });
+  await expect(page.getByText(`Tagged with batch ${name}: 3 components.`)).toBeVisible();
+  await undo.click();
+  await expect(page.getByText('3 components are as before.')).toBeVisible();
+  await expect.poll(tagged).toBe(0);
+  await undo.last().click();
+  await expect.poll(tagged).toBe(3);
   await bar.getByRole('button', { name: 'Limit' }).click();
   await dialog.getByRole('button', { name: 'Roof' }).click();
   await dialog.getByRole('button', { name: 'Limit them' }).click();

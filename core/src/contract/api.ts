@@ -135,11 +135,6 @@ export const actOnManySchema = z.object({
 });
 export type ActOnMany = z.infer<typeof actOnManySchema>;
 
-export interface ManyDone {
-  readonly done: readonly string[];
-  readonly refused: readonly { readonly key: string; readonly why: string }[];
-}
-
 /** Words that are looked for in what components say themselves. */
 const textSearch = {
   find: z.string().min(1).max(200),
@@ -200,6 +195,26 @@ export const changedComponentSchema = z.object({
   after: z.number().int().positive(),
 });
 export type ChangedComponent = z.infer<typeof changedComponentSchema>;
+
+/** How what was done with one component among many is taken back, as long as nobody changed it since. */
+export const stepBackSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('labels'), key: keySchema, was: labelsSchema, is: labelsSchema }),
+  changedComponentSchema.extend({ kind: z.literal('revision') }),
+  z.object({ kind: z.literal('archive'), key: keySchema, on: z.boolean() }),
+  z.object({ kind: z.literal('restore'), key: keySchema }),
+  z.object({ kind: z.literal('delete'), key: keySchema }),
+]);
+export type StepBack = z.infer<typeof stepBackSchema>;
+export const stepsBackSchema = z.object({ steps: z.array(stepBackSchema).min(1).max(500) });
+
+/** What was done with many components. */
+export interface ManyDone {
+  readonly done: readonly string[];
+  readonly refused: readonly { readonly key: string; readonly why: string }[];
+  /** What takes back what was changed, in one act. */
+  readonly back: readonly StepBack[];
+}
+
 export const takeBackSchema = z.object({ components: z.array(changedComponentSchema).min(1).max(500) });
 
 /** A component that holds another one at a revision before the newest. */

@@ -32,6 +32,7 @@ import {
   type HolderRow,
   placesSchema,
   replaceTextSchema,
+  stepsBackSchema,
   takeBackSchema,
   type PassageList,
   type ReplacedText,
@@ -249,6 +250,7 @@ export const routes = {
   offers: route('post', '/offers', 'writer', { body: writtenLineSchema }).answers<readonly WrittenOffer[]>(),
   createComponent: route('post', '/components', 'writer', { body: newComponentSchema }).answers<Component>(),
   actOnMany: route('post', '/components/acts', 'writer', { body: actOnManySchema }).answers<ManyDone>(),
+  takeStepsBack: route('post', '/components/acts/back', 'writer', { body: stepsBackSchema }).answers<ManyDone>(),
   /** Where components say some words, place by place. */
   passages: route('get', '/passages', 'reader', { query: passagesSchema }).answers<PassageList>(),
   replaceText: route('post', '/passages/replace', 'writer', { body: replaceTextSchema }).answers<ReplacedText>(),

@@ -5,6 +5,7 @@ import {
   type ComponentList,
   type ContentNode,
   type KnownLabels,
+  type SavedSearch,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
@@ -47,6 +48,28 @@ describe('Collections', () => {
     expect(await found('collection=Legal')).toEqual(['Anywhere', 'Europe']);
     expect(await found('collection=Legal%2FMarkets')).toEqual(['Europe']);
     expect((await writer.get(`/components?collection=%2F`)).status).toBe(400);
+  });
+
+  it('are followed by the searches that people keep, and by those of nobody else', async () => {
+    await snippet('Frost tip', 'Season/Winter');
+    const reader = await server.as('reader');
+    const searches = async () => (await reader.get<SavedSearch[]>('/me/searches')).json.map(({ query }) => query);
+    for (const [name, query] of [
+      ['a', 'find=frost&collection=Season'],
+      ['b', 'collection=Season%2FWinter&usage=never'],
+      ['c', 'collection=Seasonal'],
+      ['d', 'find=collection%3DSeason'],
+    ] as const)
+      await reader.put('/me/searches', { name, query });
+    await rename('Season', 'Times of year');
+    expect(await searches()).toEqual([
+      'find=frost&collection=Times+of+year',
+      'collection=Times+of+year%2FWinter&usage=never',
+      'collection=Seasonal',
+      'find=collection%3DSeason',
+    ]);
+    await rename('Times of year', 'Season');
+    expect((await searches())[0]).toBe('find=frost&collection=Season');
   });
 
   it('get another name or place with all that is below, and slots follow', async () => {

@@ -11,6 +11,7 @@ import type { Database, Queryable } from '../db/database.js';
 import { announce } from '../events/events.js';
 import { HttpProblem } from '../http/problem.js';
 import { lockLibrary, readComponents, saveComponent } from './components.js';
+import { followInSearches } from './saved-searches.js';
 
 /** The collections that have components, and how many each has itself; what is archived does not count. */
 export async function knownCollections(db: Queryable, workspace: string): Promise<readonly KnownCollection[]> {
@@ -26,7 +27,7 @@ const mostSlots = 500;
 
 /**
  * Gives a collection another name or place, with all that is in it and below; slots that take from it follow, each component
- * with such slots in a new revision. It is undone by the way back.
+ * with such slots in a new revision, and so do searches that people keep. It is undone by the way back.
  * @throws HttpProblem 404 where there is none, 409 where the new name is taken, 422 where it would stand in itself
  */
 export function renameCollection(
@@ -47,6 +48,9 @@ export function renameCollection(
       throw new HttpProblem(409, `There is a collection “${to}” already: move the components into it instead.`);
     const renamed = new Map(moving.map((name) => [name, to + name.slice(from.length)]));
     await followInSlots(client, actor, renamed);
+    await followInSearches(client, actor.workspace, 'collection', (way) =>
+      isIn(way, from) ? to + way.slice(from.length) : null,
+    );
     const { rows } = await client.query<{ key: string; revision: number }>(
       `update components set collection = $3 || substr(collection, length($2) + 1)
         where workspace = $1 and (collection = $2 or starts_with(collection, $2 || '/')) returning key, revision`,

@@ -23,7 +23,7 @@ import { EditorState, type Transaction } from 'prosemirror-state';
 import type { Actor } from '../audit/audit.js';
 import type { Database, Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
-import { attempt } from './act-on-many.js';
+import { attempt } from './attempt.js';
 import { readComponents, readRevisions, requireComponent, saveComponent } from './components.js';
 
 type TextSearch = Pick<ReplaceText, 'find' | 'matchesCase' | 'wholeWords'>;

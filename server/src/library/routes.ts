@@ -3,7 +3,7 @@ import type { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { actOnMany } from './act-on-many.js';
+import { actOnMany, takeStepsBack } from './act-on-many.js';
 import { changeKey } from './change-key.js';
 import { readClosure } from './closure.js';
 import { knownCollections, renameCollection } from './collections.js';
@@ -39,6 +39,7 @@ export function libraryRoutes(router: Router, db: Database): void {
   );
 
   serve(router, routes.actOnMany, ({ person, body }) => actOnMany(db, actorOf(person), body));
+  serve(router, routes.takeStepsBack, ({ person, body }) => takeStepsBack(db, actorOf(person), body.steps));
 
   serve(router, routes.passages, ({ person, query: { find, matchesCase, wholeWords } }) =>
     findPassages(db, person.workspace, {

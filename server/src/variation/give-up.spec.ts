@@ -4,6 +4,7 @@ import {
   type Component,
   type ComponentBody,
   type ContentNode,
+  type SavedSearch,
   type StoredPublication,
   type StoredVariant,
   type TakenBack,
@@ -159,6 +160,12 @@ describe('Giving a value up', () => {
 
   it('merges it, and takes back what was not changed since', async () => {
     const { topic, state } = await library('merge');
+    const searches = async () =>
+      (await keeper.get<SavedSearch[]>('/me/searches')).json.map(({ query }) =>
+        new URLSearchParams(query).get('value'),
+      );
+    await keeper.put('/me/searches', { name: 'a', query: 'find=x&value=merge%3Dold' });
+    await keeper.put('/me/searches', { name: 'b', query: 'value=merge%3Dolder' });
     const { json: act } = await keeper.post<VocabularyAct>('/axes/merge/give-up', {
       value: 'old',
       into: 'new',
@@ -167,12 +174,14 @@ describe('Giving a value up', () => {
     const after = await state();
     expect(JSON.stringify(after)).not.toMatch(/merge is [^"]*old/);
     expect(after.entries.map(({ when }) => when)).toEqual(['merge is new, other', 'merge is new']);
+    expect(await searches()).toEqual(['merge=new', 'merge=older']);
     const { json: saved } = await keeper.get<Component>(`/components/${topic.key}`);
     const { title, body, revision } = saved;
     await keeper.put(`/components/${topic.key}`, { base: revision, title, body: body as ContentNode });
     const { json: back } = await keeper.post<TakenBack>(`/vocabulary-acts/${act.id}/take-back`, {});
     expect(back.refused.map(({ why }) => why)).toEqual(['“Topic of merge” was saved again since: its change stays.']);
     expect((await state()).entries.map(({ when }) => when)).toEqual(['merge is old, other', 'merge is old']);
+    expect(await searches()).toEqual(['merge=old', 'merge=older']);
   });
 
   it('waits where something is wholly for it', async () => {

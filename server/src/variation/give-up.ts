@@ -35,7 +35,8 @@ import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { lockLibrary, readComponents, saveComponent } from '../library/components.js';
 import { takeComponentBack } from '../library/passages.js';
-import { attempt } from '../library/act-on-many.js';
+import { attempt } from '../library/attempt.js';
+import { followInSearches, takeSearchesBack, type ChangedSearch } from '../library/saved-searches.js';
 import { readPublications, readVariants, savePublication, saveVariant } from '../publications/publications.js';
 import { readAxes, readProfiles, readStamps, writeAxis, writeProfile, writeStamp } from './vocabulary.js';
 
@@ -191,6 +192,8 @@ interface Before {
   readonly variants: readonly StoredVariant[];
   readonly stamps: readonly Stamp[];
   readonly profiles: readonly NamedProfile[];
+  /** Acts of before know of none. */
+  readonly searches?: readonly ChangedSearch[];
   /** What the stamps, profiles and the axis were saved as: what reads otherwise by now was changed since. */
   readonly after: {
     readonly axis: Axis;
@@ -234,6 +237,14 @@ export async function giveUp(
   for (const { after } of plan.stamps) await writeStamp(db, actor, after);
   for (const { after } of plan.profiles) await writeProfile(db, actor, after);
   await writeAxis(db, actor, plan.changedAxis);
+  const { axis, value, into } = givenUp;
+  // A search for a value that is gone finds nothing, as it should.
+  const searches =
+    into === null
+      ? []
+      : await followInSearches(db, actor.workspace, 'value', (named) =>
+          named === `${axis}=${value}` ? `${axis}=${into}` : null,
+        );
   const before: Before = {
     axis: plan.axis,
     components,
@@ -241,6 +252,7 @@ export async function giveUp(
     variants: plan.variants.map((each) => each.before),
     stamps: plan.stamps.map((each) => each.before),
     profiles: plan.profiles.map((each) => each.before),
+    searches,
     after: {
       axis: plan.changedAxis,
       stamps: plan.stamps.map((each) => each.after),
@@ -308,6 +320,7 @@ export async function takeBack(db: Queryable, actor: Actor, id: string): Promise
     await put(variant.title, () => saveRecipe(db, actor, variant, variant.revision + 1));
   for (const component of before.components)
     await put(component.key, () => takeComponentBack(db, actor, changedComponentSchema.parse(component)));
+  await takeSearchesBack(db, before.searches ?? []);
   await audit(db, actor, 'take back', id);
   return { refused };
 }

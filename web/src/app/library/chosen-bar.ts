@@ -10,6 +10,7 @@ import { Notices } from '../shared/notices';
 import { Wording } from '../shared/wording';
 import { collectionText } from './collection-rows';
 import { mostChosen, type ChosenRows } from './chosen-rows';
+import { StepsBack } from './steps-back';
 
 type Question = Exclude<ActOnMany['act']['kind'], 'archive'>;
 
@@ -19,6 +20,26 @@ const headings: Readonly<Record<Question, string>> = {
   limit: 'Limit',
   delete: 'Delete',
 };
+
+/** @param things how many, in words */
+function doneText(act: ActOnMany['act'], things: string): string {
+  switch (act.kind) {
+    case 'collection':
+      return act.collection === null
+        ? `Taken out of their collections: ${things}.`
+        : `Moved to “${collectionText(act.collection)}”: ${things}.`;
+    case 'tag':
+      return act.on
+        ? `Tagged with ${act.tag} ${act.value}: ${things}.`
+        : `No longer tagged with ${act.tag} ${act.value}: ${things}.`;
+    case 'limit':
+      return act.when === null ? `Limited no more: ${things}.` : `Limited: ${things}.`;
+    case 'archive':
+      return act.on ? `Archived: ${things}.` : `Out of the archive: ${things}.`;
+    case 'delete':
+      return `In the bin now: ${things}.`;
+  }
+}
 
 /** What can be done with all components that are chosen in the list. */
 @Component({
@@ -191,6 +212,7 @@ const headings: Readonly<Record<Question, string>> = {
 export class ChosenBar {
   private readonly api = inject(Api);
   private readonly notices = inject(Notices);
+  private readonly steps = inject(StepsBack);
   protected readonly wording = inject(Wording);
 
   readonly chosen = input.required<ChosenRows>();
@@ -230,17 +252,17 @@ export class ChosenBar {
   }
 
   /** Archives what is chosen, or takes it out: nothing that uses it changes, and it is undone at once. */
-  protected archive(on: boolean, keys = this.chosen().all()): void {
+  protected archive(on: boolean): void {
     this.busy.set(true);
-    this.api.actOnMany({ keys: [...keys], act: { kind: 'archive', on } }).subscribe({
-      next: ({ done }) => {
+    this.api.actOnMany({ keys: [...this.chosen().all()], act: { kind: 'archive', on } }).subscribe({
+      next: ({ done, back }) => {
         this.busy.set(false);
         this.chosen().keepOnly([]);
         const things = this.wording.count(done.length, 'component is', 'components are');
         const text = on
           ? `${things} archived: offered nowhere, and where used, as before.`
           : `${things} offered again.`;
-        this.notices.undoable(text, () => this.archive(!on, done));
+        this.steps.told(text, back, () => this.done.emit());
         this.done.emit();
       },
       error: (error: unknown) => {
@@ -261,7 +283,7 @@ export class ChosenBar {
         );
         if (told.refused.length === 0) this.question.set(null);
         const things = this.wording.count(told.done.length, 'component', 'components');
-        this.notices.done(`Done with ${things}.`);
+        this.steps.told(doneText(act, things), told.back, () => this.done.emit());
         this.done.emit();
       },
       error: (error: unknown) => {

@@ -13,6 +13,7 @@ import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import { Wording } from '../shared/wording';
 import { collectionRows, collectionText, nameOf, parentOf, waysTo } from './collection-rows';
+import { StepsBack } from './steps-back';
 
 /** The collections of the library as a tree: one narrows the list, takes what is dragged onto it, and gets another name or place. */
 @Component({
@@ -175,6 +176,7 @@ import { collectionRows, collectionText, nameOf, parentOf, waysTo } from './coll
 export class CollectionTree {
   private readonly api = inject(Api);
   private readonly notices = inject(Notices);
+  private readonly steps = inject(StepsBack);
   private readonly wording = inject(Wording);
   protected readonly session = inject(Session);
 
@@ -250,11 +252,15 @@ export class CollectionTree {
 
   private move(keys: readonly string[], collection: string | null): void {
     this.api.actOnMany({ keys: [...keys], act: { kind: 'collection', collection } }).subscribe({
-      next: ({ done }) => {
+      next: ({ done, back }) => {
         const where = collection === null ? 'in no collection now' : `in “${collectionText(collection)}” now`;
-        this.notices.done(`${this.wording.count(done.length, 'component is', 'components are')} ${where}.`);
-        this.again.next();
-        this.changed.emit();
+        const shownAgain = (): void => {
+          this.again.next();
+          this.changed.emit();
+        };
+        const things = this.wording.count(done.length, 'component is', 'components are');
+        this.steps.told(`${things} ${where}.`, back, shownAgain);
+        shownAgain();
       },
       error: (error: unknown) => this.notices.failed(error),
     });

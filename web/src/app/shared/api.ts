@@ -24,6 +24,7 @@ import {
   type SaveComponent,
   type SavedSearch,
   type Stamp,
+  type StepBack,
   type StoredProfile,
   type StoredPublication,
   type VariantRecipe,
@@ -97,6 +98,7 @@ export class Api {
   replaceText = (body: ReplaceText) => this.call(routes.replaceText, { body });
   takeBack = (components: ChangedComponent[]) => this.call(routes.takeBack, { body: { components } });
   actOnMany = (body: ActOnMany) => this.call(routes.actOnMany, { body });
+  takeStepsBack = (steps: readonly StepBack[]) => this.call(routes.takeStepsBack, { body: { steps: [...steps] } });
   closure = (key: string) => this.call(routes.closure, { params: { key } });
   saveComponent = (key: string, body: SaveComponent) => this.call(routes.saveComponent, { params: { key }, body });
   deleteComponent = (key: string) => this.call(routes.deleteComponent, { params: { key } });
