@@ -18,7 +18,7 @@ export default defineConfig({
     // Taking a trace costs as much as the test.
     trace: 'on-first-retry',
     launchOptions: {
-      executablePath: '/usr/bin/chromium-headless-shell',
+      executablePath: '/usr/bin/chromium',
       args: [
         '--no-sandbox',
         '--disable-gpu',
