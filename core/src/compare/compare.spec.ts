@@ -137,6 +137,22 @@ describe('Comparing two variants', () => {
       ['caption', 'one', 'two'],
     ]);
   });
+
+  it('compares formulas and recordings, and what is said in these', () => {
+    const media = (digest: string, address: string, said: string): ContentNode =>
+      makeNode('media', { recording: digest.repeat(64), mediaType: 'video/mp4', name: 'mast.mp4', address }, [p(said)]);
+    const formula = (source: string): ContentNode => makeNode('display_formula', { source });
+    const of = (...blocks: readonly ContentNode[]) => assemble([topic('t', ...blocks)], one);
+    const before = of(formula('x^2'), media('a', '', 'Lift it.'), media('b', '', 'Same.'));
+    const after = of(formula('x^3'), media('c', '', 'Lift.'), media('b', 'https://example.org/', 'Same.'));
+    const changed = comparePublications(before, after)[0]?.passages.filter((passage) => passage.kind === 'changed');
+    expect(changed?.map(({ before: from, after: to }) => [from?.type, from?.text, to?.text])).toEqual([
+      ['display_formula', 'x^2', 'x^3'],
+      ['media', '[mast.mp4 aaaaaaaa]', '[mast.mp4 cccccccc]'],
+      ['paragraph', 'Lift it.', 'Lift.'],
+      ['media', '[mast.mp4 bbbbbbbb]', '[mast.mp4 bbbbbbbb https://example.org/]'],
+    ]);
+  });
 });
 
 describe('Comparing passages', () => {

@@ -1,4 +1,5 @@
 import { chosenFileOf } from '../model/component.js';
+import { recordingOf } from '../model/recording.js';
 import { perContent } from '../model/per-content.js';
 import type { AssembledEntry } from '../assemble/assembled.js';
 import { childrenOf, isInlineContainer, textAttr, type AssembledNode } from '../model/node.js';
@@ -6,7 +7,9 @@ import { plainText } from '../number/plain-text.js';
 import { bothConditions } from '../variation/condition-syntax.js';
 import { conditionOn } from '../variation/stamps.js';
 
-/** One passage that readers see as one: a paragraph, a heading, a caption, a term, a listing or a picture. */
+/**
+ * One passage that readers see as one: a paragraph, a heading, a caption, a term, a listing, a formula, a picture or a
+ * recording. */
 export interface Unit {
   /** The type of its node. */
   readonly type: string;
@@ -43,17 +46,24 @@ function collectUnits(blocks: readonly AssembledNode[], topic: string): readonly
         continue;
       }
       const own = textAttr(node, 'id') ?? block;
-      if (node.type === 'picture') {
-        const file = chosenFileOf(node);
-        const text = `[${textAttr(node, 'component') ?? ''} ${file?.digest.slice(0, 8) ?? ''}]`;
-        units.push({ type: node.type, text, component, block: own, when: inner });
-      } else if (isInlineContainer(node.type)) {
-        units.push({ type: node.type, text: readable(node), component, block: own, when: inner });
-      } else visit(childrenOf(node), component, own, inner);
+      const text = isInlineContainer(node.type) ? readable(node) : shownBy(node);
+      if (text !== null) units.push({ type: node.type, text, component, block: own, when: inner });
+      if (!isInlineContainer(node.type)) visit(childrenOf(node), component, own, inner);
     }
   };
   visit(blocks, topic, null, null);
   return units;
+}
+
+/** What a block shows by itself that is no text: a picture, a formula or a recording; null: nothing. */
+function shownBy(node: AssembledNode): string | null {
+  if (node.type === 'display_formula') return textAttr(node, 'source') ?? '';
+  const file = chosenFileOf(node)?.digest.slice(0, 8) ?? '';
+  if (node.type === 'picture') return `[${textAttr(node, 'component') ?? ''} ${file}]`;
+  if (node.type !== 'media') return null;
+  const recording = recordingOf(node);
+  const found = [recording?.name, recording?.digest.slice(0, 8), textAttr(node, 'address'), file];
+  return `[${found.filter((part) => part).join(' ')}]`;
 }
 
 /** The text of a line with its references named: what they read depends on the design, not on the content. */

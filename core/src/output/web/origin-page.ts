@@ -14,6 +14,8 @@ import { siteStyle } from './style.js';
 /** A page of the site whose passages tell their names, and that they are left out where they are only shown. */
 const form: PageForm = {
   ...siteForm,
+  // It is one page by itself.
+  capabilities: { ...siteForm.capabilities, carriesRecording: () => false },
   tell: (node: AssembledNode, placements): Attributes => ({
     'data-passage': passageAnchor(placements, node),
     // What is placed has no tag of its own; what is in it says the same.
