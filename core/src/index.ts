@@ -56,6 +56,7 @@ export * from './number/numbered.js';
 export * from './number/page-notes.js';
 export * from './number/plain-text.js';
 export * from './number/references.js';
+export * from './output/reference-readings.js';
 export * from './output/first-pages.js';
 export * from './output/format.js';
 export * from './output/format-facts.js';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, save, sheet, signIn } from './people.js';
+import { lookThrough, make, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
@@ -53,6 +53,8 @@ test('Cross-references and variables are put in by typing a sign, led elsewhere 
 
   const panel = page.locator('al-reference-panel');
   await sheet(page).locator('section p .reference').click();
+  await expect(panel).toContainText('look through one to see it');
+  await sheet(page).locator('section p .reference').click();
   await expect(panel).toContainText('Leads to Here');
   await panel.getByRole('button', { name: 'Lead elsewhere' }).click();
   // Whoever types fast does not wait for the list.
@@ -64,4 +66,17 @@ test('Cross-references and variables are put in by typing a sign, led elsewhere 
   await panel.getByRole('button', { name: 'Go there' }).click();
   await expect(sheet(page)).toContainText(`Care ${name}`);
   await expect(sheet(page).locator('section')).toHaveClass(/ProseMirror-selectednode/);
+});
+
+test('What a cross-reference reads is told through the variant that is looked through', async ({ page }) => {
+  await signIn(page, 'ines');
+  await page.goto('/edit/alarms');
+  await lookThrough(page, 'Dunlin 2, Europe');
+  await sheet(page).locator('.reference').first().click();
+  const panel = page.locator('al-reference-panel');
+  await expect(panel).toContainText(/In Dunlin 2, Europe it reads\s+“[\d.]+ Changing the settings”\./);
+  await panel.getByRole('combobox', { name: 'Reads as' }).click();
+  await expect(page.getByRole('option', { name: 'Title: Changing the settings' })).toBeVisible();
+  await page.getByRole('option', { name: /^Number: [\d.]+$/ }).click();
+  await expect(panel).toContainText(/it reads\s+“[\d.]+”\./);
 });

@@ -552,6 +552,13 @@ export interface StoredVariant extends VariantRecipe, Revised {
   readonly publication: string;
 }
 
+/** Where a cross-reference stands, and where it leads. */
+export const referencePlaceSchema = z.object({
+  from: keySchema,
+  to: keySchema,
+  block: z.string().max(200).optional(),
+});
+
 export const buildStates = ['queued', 'running', 'done', 'failed', 'broken off'] as const;
 export type BuildState = (typeof buildStates)[number];
 

@@ -13,6 +13,7 @@ import type { Axis } from '../model/axis.js';
 import type { Stamp } from '../model/stamp.js';
 import type { Component, ImageFile } from '../model/component.js';
 import type { Recording } from '../model/recording.js';
+import type { ReferenceReadings } from '../output/reference-readings.js';
 import {
   actOnManySchema,
   buildListSchema,
@@ -31,6 +32,7 @@ import {
   passagesSchema,
   type HolderRow,
   placesSchema,
+  referencePlaceSchema,
   replaceTextSchema,
   stepsBackSchema,
   takeBackSchema,
@@ -342,6 +344,10 @@ export const routes = {
   }).answers<StoredPublication>(),
   deletePublication: route('delete', '/publications/:key', 'keeper').answers<void>(),
   importNotes: route('get', '/publications/:key/import-notes', 'reader').answers<readonly ImportNote[]>(),
+  /** What a cross-reference reads in a variant; null: it leads nowhere there. */
+  referenceReadings: route('get', '/variants/:id/reference', 'reader', { query: referencePlaceSchema }).answers<{
+    readonly readings: ReferenceReadings | null;
+  }>(),
   coverage: route('get', '/publications/:key/coverage', 'reader').answers<PublicationCoverage>(),
   variants: route('get', '/variants', 'reader').answers<readonly StoredVariant[]>(),
   createVariant: route('post', '/publications/:key/variants', 'keeper', {

@@ -2,12 +2,17 @@ import {
   makeNode,
   makeText,
   textOf,
+  type Component,
+  type ContentNode,
   type PublicationCoverage,
   type PublicationRow,
+  type ReferenceReadings,
   type StoredPublication,
   type StoredVariant,
   type Uses,
 } from '@allomorph/core';
+import { randomUUID } from 'node:crypto';
+import { parse } from 'node-html-parser';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 import { variantRecipe } from '../../../tests/support/library-parts.js';
@@ -121,6 +126,53 @@ describe('Publications', () => {
     expect(condition.json.detail).toContain('Condition: Expected a value');
     const value = await save(book, { values: { mains: makeNode('paragraph', null, [makeText('x')]) } });
     expect(value.json.detail).toBe('The value of “mains” is not valid: a value is a phrase');
+  });
+
+  it('tell what cross-references read in a variant, as its deliverable says it', async () => {
+    const book = await fresh('Referring');
+    const text = (words: string) => [makeText(words)];
+    const forms = ['title', 'number-title', 'number', 'page'] as const;
+    const see = (component: string, target: string | null, form: string) =>
+      makeNode('paragraph', null, [makeNode('cross_reference', { component, target, form })]);
+    const make = async (title: string, ...flow: readonly ContentNode[]): Promise<string> => {
+      const body = makeNode('topic', null, [makeNode('title', null, text(title)), ...flow]);
+      return (await keeper.post<Component>('/components', { kind: 'topic', title, body })).json.key;
+    };
+    const rinsing = makeNode('section', { id: 'rinse' }, [
+      makeNode('title', null, text('Rinsing')),
+      makeNode('paragraph', null, text('With water.')),
+    ]);
+    const target = await make('Looking after it', rinsing);
+    const lines = forms.flatMap((form) => [see(target, null, form), see(target, 'rinse', form)]);
+    const from = await make('Where it is told', ...lines);
+    await save(book, {
+      entries: [
+        { id: 'a', topic: from },
+        { id: 'b', topic: target },
+      ],
+    });
+    const { json: variant } = await keeper.post<StoredVariant>(`/publications/${book.key}/variants`, {
+      ...variantRecipe,
+      profile: 'dunlin-2-observer-europe',
+    });
+    const { json } = await keeper.post<{ builds: string[] }>('/builds', { variants: [variant.id] });
+    const [build] = await server.ended(keeper, json.builds);
+    const page = (await keeper.deliverable(build?.id ?? '', `${from}.html`)).bytes.toString();
+    const read = parse(page)
+      .querySelectorAll('main a.reference')
+      .map((link) => link.text);
+    const readings = async (block?: string, to = target) =>
+      (
+        await keeper.get<{ readings: ReferenceReadings | null }>(
+          `/variants/${variant.id}/reference?from=${from}&to=${to}${block === undefined ? '' : `&block=${block}`}`,
+        )
+      ).json.readings;
+    const [whole, section] = [await readings(), await readings('rinse')];
+    expect(forms.flatMap((form) => [whole?.[form] ?? '', section?.[form] ?? ''])).toEqual(read);
+    expect(section?.['number-title']).toContain('2.1');
+    expect(await readings('none')).toBeNull();
+    expect(await readings(undefined, 'care')).toBeNull();
+    expect((await keeper.get(`/variants/${randomUUID()}/reference?from=${from}&to=${target}`)).status).toBe(404);
   });
 
   it('say what each variant has of each entry, and which conditions do nothing', async () => {

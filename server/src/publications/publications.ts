@@ -389,6 +389,10 @@ export function publicationRoutes(router: Router, db: Database, analyses: Analys
     analyses.coverage(person.workspace, params.key, signal),
   );
 
+  serve(router, routes.referenceReadings, async ({ person, params, query: { from, to, block = null }, signal }) => ({
+    readings: await analyses.reference(person.workspace, { variant: params.id, from, to, block }, signal),
+  }));
+
   serve(router, routes.importNotes, async ({ person, params }) => {
     const row = await oneRow<{ notes: readonly ImportNote[] }>(
       db,

@@ -1,4 +1,10 @@
-import type { EntryChange, PublicationCoverage, ReachReport, VariantFreshness } from '@allomorph/core';
+import type {
+  EntryChange,
+  PublicationCoverage,
+  ReachReport,
+  ReferenceReadings,
+  VariantFreshness,
+} from '@allomorph/core';
 import type { BuildOrder, BuildReport } from '../builds/build-thread.js';
 import type { CompareOrder } from '../compare/compare-thread.js';
 import type { MadeOrigin, OriginThreadOrder } from '../builds/origin-thread.js';
@@ -6,6 +12,7 @@ import type { Database } from '../db/database.js';
 import type { MadePreview, PreviewThreadOrder } from '../designs/preview-thread.js';
 import type { ImportAnswer, ImportOrder } from '../imports/import-thread.js';
 import type { CoverageOrder } from '../publications/coverage-thread.js';
+import type { ReferenceOrder } from '../publications/reference-thread.js';
 import type { FreshnessOrder } from '../reach/freshness-thread.js';
 import type { ReachOrder } from '../reach/reach-thread.js';
 import { Task, WorkPool } from './work-pool.js';
@@ -23,6 +30,7 @@ const tasks = {
   compare: new Task<CompareOrder, never, readonly EntryChange[]>(moduleOf('../compare/compare-thread')),
   preview: new Task<PreviewThreadOrder, never, MadePreview>(moduleOf('../designs/preview-thread')),
   origin: new Task<OriginThreadOrder, never, MadeOrigin | null>(moduleOf('../builds/origin-thread')),
+  reference: new Task<ReferenceOrder, never, ReferenceReadings | null>(moduleOf('../publications/reference-thread')),
   coverage: new Task<CoverageOrder, never, PublicationCoverage>(moduleOf('../publications/coverage-thread')),
 };
 
@@ -71,6 +79,16 @@ export class Analyses {
   coverage(workspace: string, publication: string, signal: AbortSignal): Promise<PublicationCoverage> {
     const order = { url: this.db.url, workspace, publication };
     return this.pool.run(tasks.coverage, order, { limitSeconds, key: `${workspace} ${publication}`, signal });
+  }
+
+  /** What a cross-reference reads in a variant. */
+  reference(
+    workspace: string,
+    place: Pick<ReferenceOrder, 'variant' | 'from' | 'to' | 'block'>,
+    signal: AbortSignal,
+  ): Promise<ReferenceReadings | null> {
+    const order = { url: this.db.url, workspace, buildDate: today(), ...place };
+    return this.pool.run(tasks.reference, order, { limitSeconds, signal });
   }
 
   /** What a variant would look like in a design. In a thread of its own, as it keeps a typesetter. */

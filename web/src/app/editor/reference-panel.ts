@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { referenceForms, type Component as LibraryComponent } from '@allomorph/core';
+import { referenceForms, type Component as LibraryComponent, type ReferenceForm } from '@allomorph/core';
 import type { Node } from 'prosemirror-model';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
+import { Api } from '../shared/api';
+import { Lens } from '../shared/lens';
 import { EditorLibrary } from './editor-library';
 import { panelStyle } from './panel-style';
 
@@ -28,7 +31,21 @@ export interface ReferenceTarget {
   imports: [FormsModule, InputText, Select],
   template: `
     <p>
-      Leads to <b>{{ target() }}</b>. What it reads is worked out for each variant, by the design.
+      Leads to <b>{{ target() }}</b>.
+    </p>
+    <p aria-live="polite">
+      @if (variant(); as shown) {
+        In <b>{{ shown.title }}</b> it reads
+        @if (!readings.hasValue()) {
+          …
+        } @else if (reads(); as words) {
+          “{{ words }}”{{ isPage() ? ' on screens, and the number of the page on paper' : '' }}.
+        } @else {
+          nothing: it leads nowhere there, as saved.
+        }
+      } @else {
+        What it reads is worked out for each variant, by the design: look through one to see it.
+      }
     </p>
     <p class="acts">
       <button type="button" class="plain-button" (click)="followed.emit(where())">Go there</button>
@@ -39,7 +56,7 @@ export interface ReferenceTarget {
       <p-select
         inputId="reference-form"
         ariaLabel="Reads as"
-        [options]="forms"
+        [options]="forms()"
         optionLabel="label"
         optionValue="value"
         [ngModel]="node().attrs['form']"
@@ -59,9 +76,18 @@ export interface ReferenceTarget {
       </div>
     }
   `,
-  styles: panelStyle,
+  styles: `
+    ${panelStyle}
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.2rem 1rem;
+    }
+  `,
 })
 export class ReferencePanel {
+  private readonly api = inject(Api);
+  private readonly lens = inject(Lens);
   private readonly library = inject(EditorLibrary);
 
   readonly node = input.required<Node>();
@@ -71,7 +97,34 @@ export class ReferencePanel {
   readonly followed = output<ReferenceTarget>();
   readonly leadElsewhere = output<void>();
   protected readonly where = computed(() => this.node().attrs as ReferenceTarget);
-  protected readonly forms = referenceForms.map((value) => ({ value, label: formNames[value] }));
+  /** The variant that is looked through. */
+  protected readonly variant = computed(() => this.lens.current()?.variant ?? null);
+  /** What it reads there in each form: worked out on the server, where the rest of the publication is. */
+  protected readonly readings = rxResource({
+    params: () => {
+      const variant = this.variant();
+      const { key: from, revision } = this.own();
+      const { component, target } = this.where();
+      if (!variant) return undefined;
+      const block = target === null ? {} : { block: target };
+      return { id: variant.id, query: { from, to: component ?? from, ...block }, revision };
+    },
+    stream: ({ params: { id, query } }) => this.api.referenceReadings(id, query),
+  });
+  protected readonly isPage = computed(() => this.node().attrs['form'] === 'page');
+  protected readonly reads = computed(() => {
+    const { form, text } = this.node().attrs as { form: ReferenceForm; text: string | null };
+    const found = this.readings.hasValue() ? this.readings.value().readings : null;
+    if (!found) return null;
+    return form === 'text' ? (text ?? found['number-title']) : found[form];
+  });
+  protected readonly forms = computed(() => {
+    const found = this.readings.hasValue() ? this.readings.value().readings : null;
+    return referenceForms.map((value) => ({
+      value,
+      label: !found || value === 'text' || value === 'page' ? formNames[value] : `${formNames[value]}: ${found[value]}`,
+    }));
+  });
   protected readonly target = computed(() => {
     this.library.changes();
     const { component, target } = this.where();

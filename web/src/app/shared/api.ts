@@ -116,6 +116,8 @@ export class Api {
   freshness = () => this.call(routes.freshness, {});
   uses = (key: string, query: Given<typeof routes.uses>['query'] = {}) =>
     this.call(routes.uses, { params: { key }, query });
+  referenceReadings = (id: string, query: Given<typeof routes.referenceReadings>['query']) =>
+    this.call(routes.referenceReadings, { params: { id }, query });
   variables = () => this.call(routes.variables, {});
   titles = (keys: readonly string[]) => this.call(routes.titles, { body: { keys } });
   revisions = (key: string) => this.call(routes.revisions, { params: { key } });
