@@ -1,12 +1,14 @@
 // Compiles the server, the core and the demo library to JavaScript, file by file, so that starting takes no loader.
 import {
   copyFileSync,
+  existsSync,
   mkdirSync,
   readFileSync,
   readdirSync,
   renameSync,
   rmSync,
   statSync,
+  symlinkSync,
   writeFileSync,
 } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
@@ -18,6 +20,15 @@ const parts = [
   { from: 'core/src', to: 'node_modules/@allomorph/core/src' },
 ];
 
+/** Packages that npm could not put at the top, as another version lies there, are found from the compiled files as well. */
+function linkPackages(root, folder, from, to) {
+  const packages = join(from, 'node_modules');
+  if (!existsSync(join(root, packages))) return;
+  mkdirSync(join(folder, to), { recursive: true });
+  // The folder becomes `dist`, which lies as deep.
+  symlinkSync(join(relative(join(folder, to), root), packages), join(folder, to, 'node_modules'), 'dir');
+}
+
 /**
  * Compiles everything into `dist`, which is made anew.
  * @param root the folder of the project
@@ -27,6 +38,7 @@ export async function compileServer(root) {
   // Under another name until it is whole: two commands may compile at once.
   const folder = join(root, `.dist-${process.pid}`);
   for (const { from, to } of parts) {
+    linkPackages(root, folder, dirname(from), dirname(to));
     const files = readdirSync(join(root, from), { recursive: true })
       .map((name) => join(root, from, name))
       .filter((path) => statSync(path).isFile() && !path.endsWith('.spec.ts') && !path.endsWith('.d.ts'));
