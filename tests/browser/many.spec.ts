@@ -34,6 +34,8 @@ test('Many components are tagged, limited and deleted at once, by the mouse and 
 
   await bar.getByRole('button', { name: 'Tag' }).click();
   const dialog = page.getByRole('dialog');
+  // A dialog that has just opened takes the focus to its first field.
+  await expect(dialog.getByLabel('Tag', { exact: true })).toBeFocused();
   await dialog.getByLabel('Tag', { exact: true }).fill('batch');
   await dialog.getByLabel('Value').fill(name);
   expect((await new AxeBuilder({ page }).include('.p-dialog').analyze()).violations).toEqual([]);
