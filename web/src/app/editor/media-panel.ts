@@ -55,8 +55,8 @@ import { panelStyle } from './panel-style';
         (change)="take(file)"
       />
       <small
-        >Web sites, e-books and Markdown carry it and play it. MP4, WebM, Ogg, MP3, M4A, AAC, WAV or FLAC, up to 200
-        MB.</small
+        >Sites play it, Markdown leads to it, and e-books have it where all reading devices play its kind. MP4, WebM,
+        Ogg, MP3, M4A, AAC, WAV or FLAC, up to 200 MB.</small
       >
     </div>
     <div class="field">
