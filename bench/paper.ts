@@ -37,7 +37,8 @@ const text = (value: string): ContentNode => makeText(value);
 const line = (...content: ContentNode[]): ContentNode => makeNode('paragraph', null, content);
 const title = (value: string): ContentNode => makeNode('title', null, [text(value)]);
 
-function topic(at: number, edition: number): Component {
+/** @param more paragraphs besides */
+function topic(at: number, edition: number, more: readonly ContentNode[] = []): Component {
   // Every tenth topic of another edition reads otherwise.
   const seed = at % 10 === 0 ? at + 1000 * edition : at;
   const see = (form: string, to: number): ContentNode =>
@@ -79,7 +80,7 @@ function topic(at: number, edition: number): Component {
     kind: 'topic',
     title: `Topic ${at}`,
     revision: 1,
-    body: makeNode('topic', null, [title(sentence(at, 4)), ...paragraphs.slice(0, 4), call, note, section]),
+    body: makeNode('topic', null, [title(sentence(at, 4)), ...paragraphs.slice(0, 4), call, ...more, note, section]),
   });
 }
 
@@ -116,6 +117,7 @@ function filesOf(components: readonly Component[]): readonly { readonly path: st
 const typesetter = new Typesetter({ seconds: 600, megabytes: 4000 });
 const library = Array.from({ length: topics }, (_, at) => topic(at, 0));
 const changed = library.map((each, at) => (at === 150 ? topic(at, 7) : each));
+const oneParagraph = library.map((each, at) => (at === 151 ? topic(at, 0, [line(text(sentence(7, 70)))]) : each));
 const variant = Array.from({ length: topics }, (_, at) => topic(at, 1));
 let first: TypesetDocument | null = null;
 
@@ -125,6 +127,7 @@ console.log(
 for (const [what, components] of [
   ['in a new process', library],
   ['the same again', library],
+  ['one paragraph more', oneParagraph],
   ['one topic changed', changed],
   ['a variant that shares nine tenths', variant],
 ] as const) {

@@ -64,6 +64,7 @@ export * from './output/formats.js';
 export * from './output/labels.js';
 export { familyName, isShippedFamily, shippedFamilies } from './output/looks/web-fonts.js';
 export { documentPath, partsFolder } from './output/paged/document-text.js';
+export { placeScheme } from './output/paged/place-name.js';
 export type * from './output/paged/look.js';
 export type * from './output/paged/paged-document.js';
 export { pdf } from './output/paged/pdf.js';

@@ -28,6 +28,7 @@ import {
   fontsOfPdf,
   shareMissing,
   printedByOffice,
+  linksOfPdf,
   textOfPdf,
   textOfWord,
   wordsMissing,
@@ -163,6 +164,28 @@ describe('The deliverables of the demo', () => {
       expect(pdf.problems).toEqual([]);
       expect(flattenPages(numbered[at]?.pages ?? []).length).toBeLessThan(headings.length + 1);
     });
+  });
+
+  it('lead every link on paper to the page that it is told by, and to the number that it says', () => {
+    let numbers = 0;
+    for (const { pdf, html } of made) {
+      const { inside, addresses } = linksOfPdf(pdf.files[0]?.bytes ?? new Uint8Array());
+      const site = html.files.map(({ bytes }) => bytes?.toString() ?? '').join('');
+      // Outside lead only the addresses of the text.
+      for (const address of addresses) expect(site).toContain(address.replaceAll('&', '&amp;'));
+      for (const { text, told, page, there } of inside) {
+        // Footnotes are told by their numbers.
+        if (/^(Footnote|Fußnote) \d+/.test(told)) continue;
+        expect(told.split(' ').at(-1)).toBe(page);
+        const [number] = /\b[\dA-Z]+\.\d+(\.\d+)*\b/.exec(text) ?? [];
+        if (number === undefined) continue;
+        numbers += 1;
+        // What leads to a heading begins with its number; captions have a word before it, and stand below what they tell of.
+        if (text.startsWith(number)) expect(there.slice(0, number.length)).withContext(text).toBe(number);
+        else expect(there).withContext(text).toContain(number);
+      }
+    }
+    expect(numbers).toBeGreaterThan(50);
   });
 
   it('draw the same formulas on screens and on paper, sign by sign', () => {

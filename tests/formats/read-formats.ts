@@ -8,7 +8,7 @@ import { parse, type HTMLElement } from 'node-html-parser';
 /** How the files of formats are read by programs that are not ours. */
 
 /** Runs a program on a file with some bytes; gives back what it says. */
-export function onFile(bytes: Uint8Array, name: string, run: (path: string) => string): string {
+export function onFile<T>(bytes: Uint8Array, name: string, run: (path: string) => T): T {
   const folder = mkdtempSync(join(tmpdir(), 'allomorph-formats-'));
   try {
     const path = join(folder, name);
@@ -58,6 +58,102 @@ export function bookmarksOf(pdf: Uint8Array): readonly string[] {
   const flat = (list: readonly Outline[]): readonly string[] =>
     list.flatMap(({ title, kids }) => [title, ...flat(kids)]);
   return flat((JSON.parse(json) as { outlines: readonly Outline[] }).outlines);
+}
+
+/** A link of a PDF that leads into the document. */
+export interface LinkOfPdf {
+  /** What stands under it. */
+  readonly text: string;
+  /** What it is told as to whoever does not see it. */
+  readonly told: string;
+  /** The page it leads to, as that is numbered, and what stands there from its point down. */
+  readonly page: string;
+  readonly there: string;
+}
+
+interface PdfObject {
+  readonly value?: Readonly<Record<string, unknown>> | readonly unknown[];
+}
+interface PdfWord {
+  readonly text: string;
+  readonly left: number;
+  readonly middle: number;
+}
+
+/** The links of a PDF that lead into it (qpdf), each with what stands under it and where it leads (poppler), and all addresses. */
+export function linksOfPdf(pdf: Uint8Array): {
+  readonly inside: readonly LinkOfPdf[];
+  readonly addresses: readonly string[];
+} {
+  const [json, boxes] = onFile(pdf, 'a.pdf', (path) => [
+    said('qpdf', '--json', '--json-key=pages', '--json-key=qpdf', path),
+    said('pdftotext', '-bbox', path, '-'),
+  ]);
+  const { pages, qpdf } = JSON.parse(json) as {
+    readonly pages: readonly { readonly object: string; readonly label: Readonly<Record<string, string | number>> }[];
+    readonly qpdf: readonly [unknown, Readonly<Record<string, PdfObject>>];
+  };
+  const valueOf = (each: unknown): unknown =>
+    typeof each === 'string' && / 0 R$/.test(each) ? valueOf(qpdf[1][`obj:${each}`]?.value) : each;
+  const words = [...boxes.matchAll(/<page width="\S+" height="(\S+)">([^]*?)<\/page>/g)].map(([, height, page]) => ({
+    height: Number(height),
+    words: [...(page ?? '').matchAll(/xMin="(\S+)" yMin="(\S+)" xMax="\S+" yMax="(\S+)">(.*)<\/word>/g)].map(
+      ([, left, top, foot, text]): PdfWord => ({
+        text: parse(text ?? '').text,
+        left: Number(left),
+        middle: (Number(top) + Number(foot)) / 2,
+      }),
+    ),
+  }));
+  const textIn = (page: number, within: (word: PdfWord, height: number) => boolean): string =>
+    (words[page]?.words ?? [])
+      .filter((word) => within(word, words[page]?.height ?? 0))
+      .map(({ text }) => text)
+      .join(' ');
+  const inside: LinkOfPdf[] = [];
+  const addresses: string[] = [];
+  for (const [at, { object }] of pages.entries()) {
+    const { '/Annots': listed } = valueOf(object) as { '/Annots'?: unknown };
+    for (const each of (valueOf(listed) ?? []) as readonly unknown[]) {
+      const annotation = valueOf(each) as Readonly<Record<string, unknown>>;
+      const action = valueOf(annotation['/A']) as Readonly<Record<string, string>> | undefined;
+      if (action?.['/URI']) addresses.push(textOf(action['/URI']));
+      // Links of the contents lead by name.
+      const target = valueOf(annotation['/Dest']);
+      if (!Array.isArray(target)) continue;
+      const [to, , , y] = target as unknown[] as [string, string, number, number];
+      const [left, bottom, right, top] = annotation['/Rect'] as readonly [number, number, number, number];
+      const toPage = pages.findIndex(({ object: page }) => page === to);
+      const { '/S': style, '/St': number } = pages[toPage]?.label ?? {};
+      inside.push({
+        text: textIn(
+          at,
+          (word, height) =>
+            word.left >= left - 1 && word.left < right && height - word.middle > bottom && height - word.middle < top,
+        ),
+        told: textOf(String(annotation['/Contents'])),
+        page: style === '/r' ? romanNumber(Number(number)) : String(number),
+        there: textIn(toPage, ({ middle }, height) => height - middle < y),
+      });
+    }
+  }
+  return { inside, addresses };
+}
+
+/** Text as the reader of PDF writes it in JSON. */
+const textOf = (value: string): string => value.replace(/^u:/, '');
+
+function romanNumber(value: number): string {
+  const letters: readonly (readonly [number, string])[] = [
+    [40, 'xl'],
+    [10, 'x'],
+    [9, 'ix'],
+    [5, 'v'],
+    [4, 'iv'],
+    [1, 'i'],
+  ];
+  const [size, letter] = letters.find(([each]) => each <= value) ?? [0, ''];
+  return size === 0 ? '' : letter + romanNumber(value - size);
 }
 
 /** The files of an EPUB, by their paths. */

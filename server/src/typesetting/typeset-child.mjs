@@ -36,18 +36,19 @@ function typeset({ files, fonts, standard, timestamp }) {
   try {
     const compiled = compiler.compile({ mainFilePath: join(folder, 'main.typ') });
     if (!compiled.result) return { failed: sentencesOf(compiled.takeError()) };
-    const pages = compiled.result.numOfPages;
-    if (standard === 'drawing') return { pdf: Buffer.from(compiler.plainSvg(compiled.result)), pages, against: [] };
+    const made = { pages: compiled.result.numOfPages, places: [], against: [] };
+    if (standard === 'drawing') return { ...made, pdf: Buffer.from(compiler.plainSvg(compiled.result)) };
+    made.places = compiler.query(compiled.result, { selector: '<places>' })[0]?.value ?? [];
     const options = { creationTimestamp: timestamp };
     try {
-      return { pdf: compiler.pdf(compiled.result, { ...options, pdfStandard: standard }), pages, against: [] };
+      return { ...made, pdf: compiler.pdf(compiled.result, { ...options, pdfStandard: standard }) };
     } catch (error) {
       // The document is made without the claim, and it is told what speaks against it.
       const against = [...String(error).matchAll(/message: "(?:[^":]*: )?((?:[^"\\]|\\.)*)"/g)].map(
         ([, message]) => message,
       );
       if (against.length === 0) throw error;
-      return { pdf: compiler.pdf(compiled.result, options), pages, against: [...new Set(against)] };
+      return { ...made, pdf: compiler.pdf(compiled.result, options), against: [...new Set(against)] };
     }
   } finally {
     compiler.resetShadow();

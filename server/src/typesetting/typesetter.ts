@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { leadLinks, withoutLinks, type LaidPlace } from './lead-links.js';
 import { paperFonts } from './paper-fonts.js';
 
 /** A document to be typeset: the file `main.typ`, and what it reads. */
@@ -29,7 +30,12 @@ export class TypesettingFailed extends Error {
 }
 
 type Answer = Pick<TypesetDocument, 'cost'> & { readonly resident: number } & (
-    | { readonly pdf: Uint8Array; readonly pages: number; readonly against: readonly string[] }
+    | {
+        readonly pdf: Uint8Array;
+        readonly pages: number;
+        readonly places: readonly LaidPlace[];
+        readonly against: readonly string[];
+      }
     | { readonly failed: readonly string[] }
   );
 
@@ -67,7 +73,9 @@ export class Typesetter {
     const answer = await this.answerOf(child, job);
     if (answer.resident > this.limits.megabytes * 1e6) this.stop();
     if ('failed' in answer) throw new TypesettingFailed(`The document cannot be typeset: ${answer.failed.join('; ')}`);
-    return { ...answer, pdf: Buffer.from(answer.pdf) };
+    const { places, cost, pages, against } = answer;
+    const made = Buffer.from(answer.pdf.buffer, answer.pdf.byteOffset, answer.pdf.byteLength);
+    return { pdf: job.standard === 'drawing' ? withoutLinks(made) : leadLinks(made, places), pages, against, cost };
   }
 
   private answerOf(child: ChildProcess, job: TypesetJob): Promise<Answer> {

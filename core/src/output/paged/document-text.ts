@@ -95,9 +95,17 @@ function documentText(publication: NumberedPublication, part: PublicationPart | 
     const page = name.split('#')[0] ?? '';
     return [name, page].find((each) => places.has(each)) ?? first?.heading.at ?? page;
   };
+  const ledTo = new Set<string>();
+  const ledThere = (name: string): string => {
+    const place = there(name);
+    ledTo.add(place);
+    return place;
+  };
   return JSON.stringify(document, (key, value: unknown) => {
-    if (key === 'to' && typeof value === 'string') return there(value);
-    return key === 'places' && Array.isArray(value) ? value.map((each) => there(String(each))) : value;
+    if (key === 'to' && typeof value === 'string') return ledThere(value);
+    if (key === 'places' && Array.isArray(value)) return value.map((each) => ledThere(String(each)));
+    // Written last: all that leads somewhere has been seen.
+    return key === 'ledTo' ? [...ledTo] : value;
   });
 }
 
@@ -162,6 +170,7 @@ function documentOf(
       see: words.see,
       seeAlso: words.seeAlso,
       symbols: words.symbols,
+      page: words.page,
     },
     contentsDepth: design.lists.paperDepth,
     pages: pages.map((page, at) => ({ ...page, matter: part ? 'body' : matterAt(at, page.matter) })),
@@ -180,5 +189,6 @@ function documentOf(
     index: lists('index')
       ? indexOf(publication).map(({ letter, entries }) => ({ letter, entries: entries.map(indexEntry) }))
       : [],
+    ledTo: [],
   };
 }

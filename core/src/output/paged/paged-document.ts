@@ -16,7 +16,7 @@ export interface PagedDocument {
   readonly look: PagedLook;
   readonly words: Pick<
     OutputWords,
-    'contents' | 'figures' | 'tables' | 'examples' | 'glossary' | 'index' | 'see' | 'seeAlso' | 'symbols'
+    'contents' | 'figures' | 'tables' | 'examples' | 'glossary' | 'index' | 'see' | 'seeAlso' | 'symbols' | 'page'
   >;
   /** How many levels of headings the contents show. */
   readonly contentsDepth: number;
@@ -27,6 +27,8 @@ export interface PagedDocument {
   readonly examples: readonly PagedLine[];
   readonly glossary: readonly PagedTerm[];
   readonly index: readonly PagedIndexGroup[];
+  /** The names of all places that something leads to, each once. */
+  readonly ledTo: readonly string[];
 }
 
 export interface PagedPage {

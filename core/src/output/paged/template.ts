@@ -1,4 +1,5 @@
 import { formulaTemplate } from './formula-template.js';
+import { placeScheme } from './place-name.js';
 
 /**
  * The template of all books (Typst 0.14). It reads the publication from `document.json`; text of authors comes in strings
@@ -46,6 +47,21 @@ export const template = String.raw`
 
 #let math-font = "STIX Two Math"
 ${formulaTemplate}
+// Leads to a place of the document. A link to a label would be laid out twice, and both times remembered: the label is known only
+// once everything is laid out. So it is written as a link to an address, and led where the place has come to lie in the end.
+#let lead(place, body) = link("${placeScheme}" + place, body)
+
+// The number of the page of a place, as that page bears it.
+#let number-of-page(at) = {
+  let numbers = at.page-numbering()
+  numbering(if numbers == none { "1" } else { numbers }, ..counter(page).at(at))
+}
+// Before anything is laid out no place is known: a number about as wide keeps what follows where it will lie.
+#let page-of(place) = context {
+  let found = query(label(place))
+  if found.len() == 0 { "100" } else { number-of-page(found.first().location()) }
+}
+
 // Lines.
 #let anchor(node) = if "at" in node and node.at != "" { [#metadata(none)#label(node.at)] }
 
@@ -84,12 +100,8 @@ ${formulaTemplate}
     else if i == "superscript" { super(inner()) }
     else if i == "subscript" { sub(inner()) }
     else if i == "link" { link(node.href, text(fill: accent, inner())) }
-    else if i == "reference" { link(label(node.to), text(fill: accent, inner())) }
-    else if i == "page" { link(label(node.to), context {
-      let at = locate(label(node.to))
-      let numbers = at.page-numbering()
-      [#node.before #numbering(if numbers == none { "1" } else { numbers }, ..counter(page).at(at))]
-    }) }
+    else if i == "reference" { lead(node.to, text(fill: accent, inner())) }
+    else if i == "page" { lead(node.to, [#node.before #page-of(node.to)]) }
     else if i == "stamped" { stamped-phrase(node, inner()) }
     else if i == "break" { linebreak() }
     else if i == "missing" { text(fill: rgb("#8c1d13"), font: sans, size: 0.92em, node.text) }
@@ -422,25 +434,42 @@ ${formulaTemplate}
 #set page(numbering: "i")
 #if two-sided { new-page(to: "odd") }
 #counter(page).update(1)
+// Leads the eye to the number of a page: one drawn line of dots, where letters would be fifty to lay out in each line.
+#let leader = line(length: 100%, stroke: (paint: rule-colour, thickness: 1pt, cap: "round", dash: (0pt, 4.5pt)))
+#let indent-of-contents = 1.2em
+#let above-chapter = 0.9em
+// Before anything is laid out no heading is known. The contents as long as they will be keep everything behind them where it will
+// lie: otherwise each page would be laid out once more, and all rounds remembered.
+#let contents-foreseen() = {
+  let letters(nodes) = nodes.map(node => if type(node) == str { node } else if node.i in ("footnote", "again") { "" } else { letters(node.at("c", default: ())) }).join()
+  let line(level, body) = block(above: if level == 1 { above-chapter } else { auto }, inset: (left: indent-of-contents * (level - 1)), {
+    set text(weight: 600) if level == 1
+    body
+  })
+  let lines(blocks) = for each in blocks {
+    if each.b == "heading" and each.level <= doc.contentsDepth { line(each.level, [#each.number #letters(each.title)]) }
+    else if each.b in ("group", "stamped") { lines(each.c) }
+  }
+  for name in look.front + look.end { if doc.at(name, default: ()).len() > 0 { line(1, words.at(name)) } }
+  for page in doc.pages { lines((page.heading,) + page.blocks) }
+}
 #let contents() = {
   show footnote: none
-  set outline.entry(fill: repeat(text(fill: rule-colour, "."), gap: 2.5pt))
+  set outline.entry(fill: leader)
   show outline.entry.where(level: 1): set text(weight: 600)
-  show outline.entry.where(level: 1): set block(above: 0.9em)
-  outline(title: in-letters(words.contents), depth: doc.contentsDepth, indent: 1.2em)
+  show outline.entry.where(level: 1): set block(above: above-chapter)
+  heading(level: 1, outlined: false, in-letters(words.contents))
+  context if query(heading.where(outlined: true)).len() == 0 { contents-foreseen() }
+  else { outline(title: none, depth: doc.contentsDepth, indent: indent-of-contents) }
 }
 
 #let lines-of(title, entries) = if entries.len() > 0 {
   [#plain-heading(title)<follows>]
   for entry in entries {
-    block(spacing: 0.6em, link(label(entry.to), {
+    block(spacing: 0.6em, lead(entry.to, {
       entry.text
-      box(width: 1fr, inset: (x: 3pt), repeat(text(fill: rule-colour, "."), gap: 2.5pt))
-      context {
-        let at = locate(label(entry.to))
-        let numbers = at.page-numbering()
-        numbering(if numbers == none { "1" } else { numbers }, ..counter(page).at(at))
-      }
+      box(width: 1fr, inset: (x: 3pt), pdf.artifact(leader))
+      page-of(entry.to)
     }))
   }
 }
@@ -450,7 +479,7 @@ ${formulaTemplate}
     block(sticky: true, below: 0.4em, text(weight: 600, entry.term))
     pad(left: 1.4em, for definition in entry.definitions {
       write(definition.blocks)
-      block(above: 0.4em, text(font: sans, size: 0.85em, link(label(definition.source.to), text(fill: accent, definition.source.text))))
+      block(above: 0.4em, text(font: sans, size: 0.85em, lead(definition.source.to, text(fill: accent, definition.source.text))))
     })
   }
 }
@@ -460,14 +489,13 @@ ${formulaTemplate}
   let found = ()
   for place in places {
     let at = locate(label(place))
-    let numbers = at.page-numbering()
-    let here = (page: at.page(), text: numbering(if numbers == none { "1" } else { numbers }, ..counter(page).at(at)), to: place)
+    let here = (page: at.page(), text: number-of-page(at), to: place)
     if found.len() == 0 or here.page > found.last().last.page + 1 { found.push((first: here, last: here)) }
     else if here.page == found.last().last.page + 1 { found.last().last = here }
   }
   found.map(((first, last)) => {
-    link(label(first.to), first.text)
-    if last.page != first.page { "–"; link(label(last.to), last.text) }
+    lead(first.to, first.text)
+    if last.page != first.page { "–"; lead(last.to, last.text) }
   }).join(", ")
 }
 #let index-entries(entries, depth) = for entry in entries {
@@ -516,5 +544,18 @@ ${formulaTemplate}
     write(look.back.blocks)
     text(font: sans, size: 9pt, fill: soft, look.back.text)
   })
+}
+
+// Where everything has come to lie that something leads to.
+#context {
+  let told = (:)
+  let places = ()
+  for place in doc.ledTo {
+    let at = locate(label(place))
+    let (page, x, y) = at.position()
+    if str(page) not in told { told.insert(str(page), words.page + " " + number-of-page(at)) }
+    places.push((place: place, page: page, x: x.pt(), y: y.pt(), told: told.at(str(page))))
+  }
+  [#metadata(places)<places>]
 }
 `;
