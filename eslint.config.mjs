@@ -8,7 +8,17 @@ import tseslint from 'typescript-eslint';
 const boundaries = (patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
 
 export default tseslint.config(
-  { ignores: ['**/node_modules/', '**/dist/', '.angular/', '**/.angular/', 'data/', 'web/karma.conf.cjs'] },
+  {
+    ignores: [
+      '**/node_modules/',
+      '**/dist/',
+      'dist-tests/',
+      '.angular/',
+      '**/.angular/',
+      'data/',
+      'web/karma.conf.cjs',
+    ],
+  },
   { files: ['**/*.{ts,mjs,cjs}'], extends: [js.configs.recommended] },
   { files: ['**/*.ts'], extends: [...tseslint.configs.strict] },
   prettier,

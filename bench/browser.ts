@@ -1,6 +1,7 @@
 import { chromium } from '@playwright/test';
 import { freePort } from '../tests/support/free-port.js';
 import { freshDatabase } from '../tests/support/fresh-database.js';
+import { chromiumOptions } from '../tests/support/chromium.js';
 import { kill, spawnServer } from '../tests/support/server-process.js';
 import { Database } from '../server/src/db/database.js';
 import { addPerson } from '../server/src/people/person.js';
@@ -20,7 +21,7 @@ const workspace = await openWorkspace(db, 'empty');
 await loadBigLibrary(db, workspace);
 await addPerson(db, workspace, { signIn: 'keeper', name: 'A keeper', role: 'keeper', password: 'secret-keeper' });
 const { process: server, origin } = await spawnServer(database.url, await freePort());
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+const browser = await chromium.launch(chromiumOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: origin });
 const session = await page.context().newCDPSession(page);
 await session.send('Performance.enable');

@@ -1,7 +1,7 @@
 // Takes the pictures of docs/screenshots anew, from the demo library on a throw-away database.
 import { existsSync } from 'node:fs';
 import { installPackages, onThrowawayCluster } from './lib/cluster.mjs';
-import { buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
+import { buildServer, buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
 
 await main(async () => {
   checkNode();
@@ -10,7 +10,8 @@ await main(async () => {
     ['chromium', 'poppler-utils'],
     () => existsSync('/usr/bin/chromium') && existsSync('/usr/bin/pdftoppm'),
   );
-  buildWeb();
+  await buildWeb();
+  await buildServer();
   process.exitCode = await onThrowawayCluster((url) =>
     runTypeScript('scripts/screenshots.ts', { TEST_DATABASE_URL: url }),
   );

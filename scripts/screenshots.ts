@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
-import config from '../tests/browser/playwright.config.js';
+import { chromiumOptions } from '../tests/support/chromium.js';
 import { lookThrough, sheet, signIn } from '../tests/browser/people.js';
 import { freePort } from '../tests/support/free-port.js';
 import { freshDatabase } from '../tests/support/fresh-database.js';
@@ -16,7 +16,7 @@ const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 mkdirSync(folder, { recursive: true });
 const database = await freshDatabase();
 const { process: server, origin } = await spawnServer(database.url, await freePort());
-const browser = await chromium.launch(config.use?.launchOptions ?? {});
+const browser = await chromium.launch(chromiumOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: origin, colorScheme: 'light' });
 const shot = async (name: string): Promise<void> => {
   await page.waitForTimeout(900);

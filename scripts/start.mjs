@@ -11,7 +11,7 @@ await main(async () => {
   await requireFree(port, host);
   installNpmPackages();
   await buildServer();
-  buildWeb();
+  await buildWeb();
   const cluster = process.env.DATABASE_URL
     ? { url: process.env.DATABASE_URL, stop: () => {} }
     : await startCluster(join(root, 'data'));

@@ -3,8 +3,9 @@
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { compileTests } from './lib/build-server.mjs';
 import { installPackages, onThrowawayCluster } from './lib/cluster.mjs';
-import { buildWeb, checkNode, installNpmPackages, main, root } from './lib/prepare.mjs';
+import { buildServer, buildWeb, checkNode, installNpmPackages, main, root } from './lib/prepare.mjs';
 import { failuresIn, jasmineCounts, karmaCounts, playwrightCounts } from './lib/results.mjs';
 
 const chromium = '/usr/bin/chromium';
@@ -48,17 +49,11 @@ async function part(name, work, read) {
 }
 
 const jasmine = (config, env = {}) =>
-  run(process.execPath, ['--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', `--config=${config}`], {
-    TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json'),
-    ...env,
-  });
+  run(process.execPath, ['--enable-source-maps', 'node_modules/jasmine/bin/jasmine.js', `--config=${config}`], env);
 
-async function browserTests(database) {
-  buildWeb();
-  return run('npx', ['playwright', 'test', '--config=tests/browser/playwright.config.ts'], {
-    ...database,
-    TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json'),
-  });
+async function browserTests(database, built) {
+  await built;
+  return run('npx', ['playwright', 'test', '--config=tests/browser/playwright.config.ts'], database);
 }
 
 await main(async () => {
@@ -68,11 +63,16 @@ await main(async () => {
   installPackages(['poppler-utils', 'qpdf', 'default-jre-headless', 'libreoffice-writer-nogui'], () =>
     ['pdftotext', 'qpdf', 'java', 'soffice'].every((name) => existsSync(join('/usr/bin', name))),
   );
+  await buildServer();
+  await compileTests(root);
   await onThrowawayCluster(async (url) => {
     const database = { TEST_DATABASE_URL: url };
     const inOrder = async (...parts) => {
       for (const each of parts) await part(...each);
     };
+    const built = wanted.size === 0 || wanted.has('browser') ? buildWeb() : null;
+    // What goes wrong with it is told where it is waited for.
+    built?.catch(() => undefined);
     // Two at a time: most parts keep one core busy.
     await Promise.all([
       inOrder(
@@ -88,7 +88,7 @@ await main(async () => {
         ['web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts],
       ),
     ]);
-    await part('browser', () => browserTests(database), playwrightCounts);
+    await part('browser', () => browserTests(database, built), playwrightCounts);
   });
   for (const each of failures) console.log(`\n${each}`);
   const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : '';

@@ -1,6 +1,7 @@
 // What every command needs before it can run: packages by npm, and the built interface.
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import { once } from 'node:events';
 import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -32,7 +33,7 @@ export function installNpmPackages() {
 }
 
 /** Builds the interface, unless it was built from these very sources already. */
-export function buildWeb() {
+export async function buildWeb() {
   const stamp = join(root, 'web', 'dist', '.allomorph-sources');
   const sources = hashOf([
     join(root, 'package-lock.json'),
@@ -42,13 +43,15 @@ export function buildWeb() {
   ]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
   console.log('Building the interface …');
-  const { status, stdout, stderr } = spawnSync('npx', ['ng', 'build'], {
+  const child = spawn('npx', ['ng', 'build'], {
     cwd: join(root, 'web'),
-    encoding: 'utf8',
     env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
   });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+  const [status] = await once(child, 'close');
   if (status !== 0) {
-    console.error(`${stdout}${stderr}`);
+    console.error(said);
     throw new PlainError('The interface could not be built; the compiler says why above.');
   }
   writeFileSync(stamp, sources);

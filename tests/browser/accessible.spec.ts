@@ -1,5 +1,5 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { findings, type Looked } from '../support/accessibility.js';
 import { nothingMoves, openPlace, signIn } from './people.js';
 import { test } from './server.js';
 
@@ -13,23 +13,9 @@ class Finder {
   constructor(private readonly page: Page) {}
 
   /** @param state what the page shows, for the report */
-  async look(state: string, at: 'everything' | 'colours' | 'all but colours' = 'everything'): Promise<void> {
+  async look(state: string, looked?: Looked): Promise<void> {
     await expect.poll(() => this.page.evaluate<boolean>(nothingMoves)).toBe(true);
-    const contrast = { 'color-contrast': { enabled: at !== 'all but colours' } };
-    // Putting the answers together in a window of its own takes longer than the looking.
-    const axe = new AxeBuilder({ page: this.page }).setLegacyMode();
-    const { violations } = await (
-      at === 'colours'
-        ? axe.withRules(['color-contrast'])
-        : axe.options({ rules: { 'target-size': { enabled: true }, ...contrast } })
-    ).analyze();
-    for (const { id, nodes } of violations)
-      this.found.push(
-        `${state}: ${id}: ${nodes
-          .map(({ html }) => html.slice(0, 120))
-          .slice(0, 3)
-          .join(' | ')}`,
-      );
+    for (const each of await findings(this.page, looked)) this.found.push(`${state}: ${each}`);
   }
 
   /** Whether nothing makes the page wider than the window. */
@@ -116,6 +102,14 @@ test('Every place can be used by everybody, in light and in dark, and is no wide
     await page.setViewportSize({ width: 1280, height: 800 });
   }
   expect(finder.found).toEqual([]);
+});
+
+test('What nobody should have to use is found', async ({ page }) => {
+  await page.setContent('<p style="color: #aaa">Pale <img src="x.png"></p><button>a</button><a href="#x">b</a>');
+  const rules = async (looked?: Looked) => (await findings(page, looked)).map((each) => each.split(':')[0]);
+  expect(await rules()).toEqual(expect.arrayContaining(['color-contrast', 'image-alt', 'html-has-lang']));
+  expect(await rules('colours')).toEqual(['color-contrast']);
+  expect(await rules('all but colours')).not.toContain('color-contrast');
 });
 
 test('Who is not signed in can use what they see', async ({ page }) => {

@@ -26,7 +26,7 @@ async function build(page: Page, publication: string, variant: string): Promise<
     const fresh = (await builds(page)).find((each) => !before.has(each.id) && each.variantTitle === variant);
     expect(fresh?.state).toBe('done');
     id = fresh?.id ?? '';
-  }).toPass({ timeout: 90_000 });
+  }).toPass({ timeout: 180_000 });
   return id;
 }
 
@@ -55,7 +55,7 @@ test.describe('The reach of a change', () => {
     await expect(freshness.getByRole('link').first()).toBeVisible();
     await expect(freshness).toContainText('changed from revision 1 to 2');
     await freshness.getByRole('button', { name: 'Build the stale ones' }).click();
-    await expect(freshness).toContainText(/is fresh|are fresh/, { timeout: 90_000 });
+    await expect(freshness).toContainText(/is fresh|are fresh/, { timeout: 180_000 });
   });
 
   test('a slot fills itself, and shows another snippet on every view', async ({ page }) => {

@@ -56,6 +56,8 @@ test('Cross-references and variables are put in by typing a sign, led elsewhere 
   await expect(panel).toContainText('look through one to see it');
   await sheet(page).locator('section p .reference').click();
   await expect(panel).toContainText('Leads to Here');
+  // What is clicked again stays selected, for the browser as well, which would go to the top of the page otherwise.
+  await expect.poll(() => page.evaluate<string>('getSelection().anchorNode?.textContent ?? ""')).toBe('As in (');
   await panel.getByRole('button', { name: 'Lead elsewhere' }).click();
   // Whoever types fast does not wait for the list.
   await page.keyboard.type(`care ${name}`);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { findings } from '../support/accessibility.js';
 import { insert, make, newTopic, nothingMoves, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
@@ -167,8 +167,7 @@ test('The structure of a page is walked, folded and changed, by the mouse and by
   await page.keyboard.press('Control+Z');
   await expect(sheet(page).locator(':scope > p')).toHaveText('Start');
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`)).toEqual([]);
+  expect(await findings(page)).toEqual([]);
 });
 
 test('Words are found and replaced on the page, by the keyboard, and one undo takes it back', async ({ page }) => {
@@ -188,8 +187,7 @@ test('Words are found and replaced on the page, by the keyboard, and one undo ta
   await bar.getByRole('button', { name: 'Replace all' }).click();
   await expect(sheet(page)).toContainText('The pole and the pole.');
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`)).toEqual([]);
+  expect(await findings(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await expect(bar).toHaveCount(0);
   await expect(sheet(page)).toBeFocused();
@@ -236,8 +234,7 @@ test('What is placed on a page is one list, from which it is brought up to date,
   await expect(list.getByRole('listitem')).toHaveCount(0);
   await expect(page.getByText('This page takes nothing from elsewhere.')).toBeVisible();
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`)).toEqual([]);
+  expect(await findings(page)).toEqual([]);
   await save(page);
 });
 

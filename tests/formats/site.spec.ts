@@ -2,7 +2,6 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { AxeBuilder } from '@axe-core/playwright';
 import { chromium, type Browser } from '@playwright/test';
 import { othersText } from '@allomorph/core';
 import { buildVariant } from '../../server/src/builds/build-variant.js';
@@ -10,7 +9,8 @@ import { bytesOf } from '../../server/src/builds/deliverable-file.js';
 import { Database } from '../../server/src/db/database.js';
 import { readVariants } from '../../server/src/publications/publications.js';
 import { openWorkspace } from '../../server/src/workspace.js';
-import config from '../browser/playwright.config.js';
+import { findings } from '../support/accessibility.js';
+import { chromiumOptions } from '../support/chromium.js';
 import { freshDatabase } from '../support/fresh-database.js';
 import { faultsOfHtml } from './read-formats.js';
 
@@ -46,7 +46,7 @@ describe('A web site, opened from its folder', () => {
     pages = found;
     await db.close();
     await database.drop();
-    browser = await chromium.launch(config.use?.launchOptions ?? {});
+    browser = await chromium.launch(chromiumOptions);
   }, 120_000);
   afterAll(async () => {
     await browser.close();
@@ -64,10 +64,9 @@ describe('A web site, opened from its folder', () => {
       const found: string[] = [];
       for (const path of pages) {
         await page.goto(pathToFileURL(path).href);
-        const axe = new AxeBuilder({ page }).setLegacyMode();
         // In the dark only the colours are others.
-        const { violations } = await (colorScheme === 'dark' ? axe.withRules('color-contrast') : axe).analyze();
-        for (const { id, nodes } of violations) found.push(`${path}: ${id}: ${nodes[0]?.html.slice(0, 200)}`);
+        for (const each of await findings(page, colorScheme === 'dark' ? 'colours' : 'everything'))
+          found.push(`${path}: ${each}`);
         const wide = await page.evaluate<number>('document.documentElement.scrollWidth');
         if (wide > width) found.push(`${path} is ${wide} wide`);
       }

@@ -2,11 +2,11 @@ import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { formatNames } from '@allomorph/core';
 import { freshDatabase } from '../../../tests/support/fresh-database.js';
 
-const root = fileURLToPath(new URL('../../../', import.meta.url));
+// Tests are begun in the folder of the project.
+const root = process.cwd();
 
 describe('The command line', () => {
   let database: Awaited<ReturnType<typeof freshDatabase>>;

@@ -1,12 +1,15 @@
-// What every worker thread begins with: it makes TypeScript modules loadable where the program is not compiled, then
-// runs the module that comes with each order. A refusal is an answer; work that fails otherwise ends the thread.
+// What every worker thread begins with: it runs the module that comes with each order, and makes TypeScript modules loadable
+// where the program is not compiled. A refusal is an answer; work that fails otherwise ends the thread.
 import { parentPort } from 'node:worker_threads';
 
-if (import.meta.url.includes('/dist/')) {
-  // Compiled modules need nothing.
-} else {
-  const { register } = await import('tsx/esm/api');
-  register();
+let isReadyForTypeScript = false;
+async function load(module) {
+  if (module.endsWith('.ts') && !isReadyForTypeScript) {
+    const { register } = await import('tsx/esm/api');
+    register();
+    isReadyForTypeScript = true;
+  }
+  return import(module);
 }
 
 /** What the person is told, where an error was made for them. */
@@ -18,7 +21,7 @@ const refusalOf = ({ name, message, status, detail, members }) =>
       : null;
 
 parentPort.on('message', async ({ module, order }) => {
-  const { run } = await import(module);
+  const { run } = await load(module);
   try {
     const answer = await run(order, (report) => parentPort.postMessage({ report }));
     parentPort.postMessage({ answer });

@@ -283,6 +283,7 @@ export class ContentEditor {
       handleDOMEvents: {
         // A link on the page leads on inside the application, without loading it anew.
         click: (_view, event) => {
+          this.holdSelected();
           const link = (event.target as Element).closest<HTMLElement>('a[href]');
           // With these keys, the browser opens another window.
           if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return false;
@@ -312,6 +313,13 @@ export class ContentEditor {
       this.ownReferences.forEach((redraw) => redraw());
       if (this.view) this.library.readWhatIsMissing(this.currentBody());
     }, 300);
+  }
+
+  /** The browser lets go of what is clicked once more while it is selected, and goes to the top of the page a moment later. */
+  private holdSelected(): void {
+    setTimeout(() => {
+      if (this.view?.hasFocus() && this.view.state.selection instanceof NodeSelection) this.view.focus();
+    });
   }
 
   private show(body: ContentNode): void {
