@@ -18,11 +18,11 @@ describe('Links to places of a document', () => {
       let (page, x, y) = locate(label(place)).position()
       (place: place, page: page, x: x.pt(), y: y.pt(), told: "S. " + str(page))
     }))<places>]`;
-  const typeset = (places: string) =>
+  const typeset = (places: string, standard = 'ua-1') =>
     typesetter.typeset({
       files: [{ path: 'main.typ', bytes: Buffer.from(document(places)) }],
       fonts: [],
-      standard: 'ua-1',
+      standard,
       timestamp: 0,
     });
 
@@ -36,6 +36,12 @@ describe('Links to places of a document', () => {
       ['S. 2', 'Here it is.'],
       ['S. 3', 'Lying.'],
     ]);
+  });
+
+  it('lead nowhere in a drawing of the pages', async () => {
+    const { pdf: drawing } = await typeset('"two words (1)\\\\ü", "flat",', 'drawing');
+    expect(drawing.toString()).not.toContain('place:');
+    expect(drawing.toString()).toContain(' href="https://a.example/(x)"');
   });
 
   it('are an error where there is no such place, and nothing else is touched', async () => {
