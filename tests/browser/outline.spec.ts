@@ -97,6 +97,10 @@ test.describe('Several entries of an outline', () => {
     await page.getByRole('button', { name: 'Close the entry' }).click();
     await find.fill('For your safety');
     const offer = page.getByRole('listitem').filter({ hasText: 'For your safety' }).first();
+    // The list is another one a moment after what is looked for was typed.
+    await expect(
+      page.getByRole('complementary', { name: 'Topics to add' }).getByRole('listitem').first(),
+    ).toContainText('For your safety');
     await offer.dragTo(row(page, 'Alpha'), { targetPosition: { x: 60, y: height / 2 } });
     await expect.poll(() => reads(page)).toBe('Charlie Alpha .For your safety Bravo Delta');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
