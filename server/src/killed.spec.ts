@@ -230,7 +230,7 @@ describe('A server that is killed', () => {
     expect(new Set(rows.map(({ files }) => files)).size).toBe(1);
     for (const { bytes, told } of rows) expect(bytes).toBe(told);
     await kill(server.process, 'SIGTERM');
-  }, 300_000);
+  });
 
   it('again and again in the same build ends with the build marked as broken off', async () => {
     await db.query(`update builds set state = 'running', attempts = 3, worker_lock = 999999, ended_at = null`);

@@ -28,6 +28,7 @@ test('Writers put topics into outlines, several at once and new ones, and leave 
   await offer.getByRole('button', { name: `New topic “Brand new ${title}”` }).click();
   // It stands in the outline once it is made, which may take longer than a click.
   await expect(page.getByRole('rowheader', { name: `Brand new ${title}` })).toBeVisible();
+  await expect(page.getByText('not saved', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await page.reload();

@@ -300,7 +300,7 @@ test.describe('Builds', () => {
     await page.getByRole('option', { name: /Service Manual: Dunlin 4X/ }).click();
     await page.getByRole('dialog').getByRole('button', { name: 'Build', exact: true }).click();
     const detail = page.getByRole('complementary', { name: 'Chosen build' });
-    await expect(detail).toContainText('The variant stops at errors, and the build has some.', { timeout: 180_000 });
+    await expect(detail).toContainText('The variant stops at errors, and the build has some.');
     await detail.getByRole('listitem').filter({ hasText: 'austraila' }).getByRole('link', { name: 'Go there' }).click();
     await expect(page).toHaveURL(/edit\/checklist\?block=/);
     await expect(sheet(page).locator('.ProseMirror-selectednode')).toContainText('licensed electrician');
@@ -389,7 +389,7 @@ test('A deliverable shows its pictures and its own fonts when it is browsed', as
     .getByRole('button', { name: 'Build', exact: true })
     .click();
   const browse = page.getByRole('link', { name: 'Open Web site' });
-  await expect(browse).toBeVisible({ timeout: 180_000 });
+  await expect(browse).toBeVisible();
   const [deliverable] = await Promise.all([page.context().waitForEvent('page'), browse.click()]);
   await deliverable
     .getByRole('link', { name: /Mounting on a mast/ })

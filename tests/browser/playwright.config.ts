@@ -11,10 +11,10 @@ export default defineConfig({
   timeout: 1_200_000,
   // A machine under load loses a click now and then; what fails twice is a fault.
   retries: 1,
-  expect: { timeout: 150_000 },
+  expect: { timeout: 180_000 },
   reporter: 'list',
   use: {
-    actionTimeout: 150_000,
+    actionTimeout: 180_000,
     viewport: { width: 1280, height: 800 },
     // Taking a trace costs as much as the test.
     trace: 'on-first-retry',

@@ -57,7 +57,7 @@ describe('Every format', () => {
       db,
       digests.map((digest) => ({ digest, bytes: point })),
     );
-  }, 120_000);
+  });
   afterAll(async () => {
     stopTypesetting();
     await db.close();
@@ -100,7 +100,7 @@ describe('Every format', () => {
     inWord.expectAll();
     expect(faultsOfHtml(folder)).toBe('');
     rmSync(folder, { recursive: true });
-  }, 600_000);
+  });
 });
 
 /** One variant of each book of the demo that has something of its own to show: each more takes a minute. */
@@ -139,7 +139,7 @@ describe('The deliverables of the demo', () => {
     numbered = found;
     made = [];
     for (const each of numbered) made.push(await packAll(db, each));
-  }, 300_000);
+  });
   afterAll(async () => {
     stopTypesetting();
     await db.close();
@@ -242,7 +242,7 @@ describe('The deliverables of the demo', () => {
       for (const label of labels) expect(text).toContain(label);
     }
     expect(counted).toBeGreaterThan(50);
-  }, 300_000);
+  });
 
   it('are parts as well, each a document that keeps the standard, and together they say what the whole says', async () => {
     const [whole] = numbered;
@@ -265,11 +265,11 @@ describe('The deliverables of the demo', () => {
       );
       share.expectAll();
     }
-  }, 300_000);
+  });
 
   it('are books against which the checker of EPUB 3.3 says nothing', () => {
     for (const { epub } of made) expect(faultsOfEpub(epub.files[0]?.bytes ?? new Uint8Array())).toBe('');
-  }, 300_000);
+  });
 
   it('are single pages that need nothing besides themselves, and whose links all lead somewhere', () => {
     for (const { page } of made) {

@@ -132,7 +132,7 @@ export function linksOfPdf(pdf: Uint8Array): {
             word.left >= left - 1 && word.left < right && height - word.middle > bottom && height - word.middle < top,
         ),
         told: textOf(String(annotation['/Contents'])),
-        page: style === '/r' ? romanNumber(Number(number)) : String(number),
+        page: style === '/r' ? romanNumber(Number(number)).toLowerCase() : String(number),
         there: textIn(toPage, ({ middle }, height) => height - middle < y),
       });
     }
@@ -143,16 +143,10 @@ export function linksOfPdf(pdf: Uint8Array): {
 /** Text as the reader of PDF writes it in JSON. */
 const textOf = (value: string): string => value.replace(/^u:/, '');
 
+/** A number in Roman numerals. */
 function romanNumber(value: number): string {
-  const letters: readonly (readonly [number, string])[] = [
-    [40, 'xl'],
-    [10, 'x'],
-    [9, 'ix'],
-    [5, 'v'],
-    [4, 'iv'],
-    [1, 'i'],
-  ];
-  const [size, letter] = letters.find(([each]) => each <= value) ?? [0, ''];
+  const letters = { X: 10, IX: 9, V: 5, IV: 4, I: 1 };
+  const [letter, size] = Object.entries(letters).find(([, each]) => each <= value) ?? ['', 0];
   return size === 0 ? '' : letter + romanNumber(value - size);
 }
 
@@ -224,12 +218,11 @@ function numbersOf(numbering: string): (list: string, level: number) => string {
       abstracts.get(valueIn(xml, 'abstractNumId')) ?? [],
     ]),
   );
-  const roman = ['', 'I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'];
   const written: Readonly<Record<string, (value: number) => string>> = {
     upperLetter: (value) => String.fromCharCode(64 + value),
     lowerLetter: (value) => String.fromCharCode(96 + value),
-    upperRoman: (value) => roman[value] ?? '',
-    lowerRoman: (value) => (roman[value] ?? '').toLowerCase(),
+    upperRoman: romanNumber,
+    lowerRoman: (value) => romanNumber(value).toLowerCase(),
   };
   const counts = new Map<string, number[]>();
   return (list, level) => {

@@ -47,7 +47,7 @@ describe('A web site, opened from its folder', () => {
     await db.close();
     await database.drop();
     browser = await chromium.launch(chromiumOptions);
-  }, 120_000);
+  });
   afterAll(async () => {
     await browser.close();
     rmSync(folder, { recursive: true });
@@ -73,12 +73,12 @@ describe('A web site, opened from its folder', () => {
       expect(found).toEqual([]);
       expect(pages.length).toBeGreaterThan(18);
       await context.close();
-    }, 300_000);
+    });
   }
 
   it('is HTML against which the checker of the standard says nothing', () => {
     expect(faultsOfHtml(folder)).toBe('');
-  }, 300_000);
+  });
 
   const opened = async (path: string, more: object = {}) => {
     const context = await browser.newContext({ viewport: { width: 1400, height: 800 }, ...more });

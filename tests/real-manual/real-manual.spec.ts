@@ -69,7 +69,7 @@ describe('A real manual with many variants', () => {
         writeFileSync(path, await bytesOf(db, file));
       }
     }
-  }, 300_000);
+  });
 
   afterAll(async () => {
     rmSync(folder, { recursive: true, force: true });

@@ -14,10 +14,9 @@ export async function findings(page: Page, looked: Looked = 'everything', within
     ...(looked === 'colours'
       ? { runOnly: ['color-contrast'] }
       : { rules: { 'target-size': { enabled: true }, 'color-contrast': { enabled: looked === 'everything' } } }),
-    // Nobody reads what is right, or how to select it: half of the time went there.
+    // Nobody reads what is right, or how to select it: a third of the time went there.
     resultTypes: ['violations'],
     selectors: false,
-    preload: false,
   });
   const { violations } = await (within === undefined ? axe : axe.include(within)).analyze();
   return violations.map(({ id, nodes }) => {

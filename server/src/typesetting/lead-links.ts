@@ -27,7 +27,6 @@ const room = 10;
  * @throws Error where a link leads to none of the places
  */
 export function leadLinks(pdf: Buffer, places: readonly LaidPlace[]): Buffer {
-  if (places.length === 0) return pdf;
   const file = readObjects(pdf);
   const pages = pagesOf(file);
   const named = new Map(places.map((each) => [each.place, each]));
@@ -64,9 +63,9 @@ const described = new RegExp(String.raw`/Contents (?:${string})`);
 interface PdfFile {
   /** The bytes of each object with what stands behind it, by number, in the order of the file. */
   readonly objects: ReadonlyMap<number, Buffer>;
-  /** Where the first object begins, and where the table of objects does. */
-  readonly first: number;
+  /** Where the table of objects begins, and where its lines do. */
   readonly table: number;
+  readonly lines: number;
   /** How many objects the table counts, those that are free included. */
   readonly size: number;
 }
@@ -78,9 +77,10 @@ function readObjects(pdf: Buffer): PdfFile {
   const head = /^xref\s+0 (\d+)\s+/.exec(pdf.subarray(table, table + 40).toString('latin1'));
   if (!head) throw new Error('The typeset document has no table of its objects.');
   const size = Number(head[1]);
+  const lines = table + head[0].length;
   const starts: { number: number; at: number }[] = [];
   for (let number = 0; number < size; number += 1) {
-    const from = table + head[0].length + number * entryLength;
+    const from = lines + number * entryLength;
     const [at, , kind] = pdf
       .subarray(from, from + entryLength)
       .toString('latin1')
@@ -91,7 +91,7 @@ function readObjects(pdf: Buffer): PdfFile {
   const objects = new Map(
     starts.map(({ number, at }, index) => [number, pdf.subarray(at, starts[index + 1]?.at ?? table)]),
   );
-  return { objects, first: starts[0]?.at ?? table, table, size };
+  return { objects, table, lines, size };
 }
 
 /** Each line of the table has as many bytes. */
@@ -100,12 +100,13 @@ const entryLength = 20;
 /** The file with other bytes for some objects, and its table anew. */
 function writeObjects(
   pdf: Buffer,
-  { objects, first, table, size }: PdfFile,
+  { objects, table, lines, size }: PdfFile,
   changed: ReadonlyMap<number, Buffer>,
 ): Buffer {
-  const parts = [pdf.subarray(0, first)];
+  const before = [...objects.values()].reduce((sum, { length }) => sum + length, 0);
+  let at = table - before;
+  const parts = [pdf.subarray(0, at)];
   const starts = new Map<number, number>();
-  let at = first;
   for (const [number, object] of objects) {
     const bytes = changed.get(number) ?? object;
     starts.set(number, at);
@@ -113,7 +114,6 @@ function writeObjects(
     at += bytes.length;
   }
   // What follows the lines of the table stays, but for where the table begins.
-  const lines = table + `xref\n0 ${size}\n`.length;
   const written = Buffer.from(pdf.subarray(table, lines + size * entryLength));
   for (const [number, start] of starts)
     written.write(String(start).padStart(10, '0'), lines - table + number * entryLength, 'latin1');

@@ -38,7 +38,7 @@ function typeset({ files, fonts, standard, timestamp }) {
     if (!compiled.result) return { failed: sentencesOf(compiled.takeError()) };
     const made = { pages: compiled.result.numOfPages, places: [], against: [] };
     if (standard === 'drawing') return { ...made, pdf: Buffer.from(compiler.plainSvg(compiled.result)) };
-    made.places = compiler.query(compiled.result, { selector: '<places>' })[0]?.value ?? [];
+    [{ value: made.places }] = compiler.query(compiled.result, { selector: '<places>' });
     const options = { creationTimestamp: timestamp };
     try {
       return { ...made, pdf: compiler.pdf(compiled.result, { ...options, pdfStandard: standard }) };
