@@ -63,11 +63,9 @@ function measure(): void {
     const times: Record<'floor' | 'engine', number[]> = { floor: [], engine: [] };
     for (let round = 0; round < 9; round += 1) {
       for (const kind of ['floor', 'engine'] as const) {
-        const { stdout, stderr, status } = spawnSync(
-          process.execPath,
-          ['--import', 'tsx', fileURLToPath(import.meta.url), kind, at],
-          { encoding: 'utf8' },
-        );
+        const { stdout, stderr, status } = spawnSync(process.execPath, [fileURLToPath(import.meta.url), kind, at], {
+          encoding: 'utf8',
+        });
         if (status !== 0) throw new Error(stderr);
         times[kind].push(Number(stdout));
         if (kind === 'engine') checkSame(at, files);

@@ -1,8 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { prepareSource } from '../tests/real-manual/prepare.js';
 import { freshDatabase } from '../tests/support/fresh-database.js';
 
@@ -12,8 +11,8 @@ import { freshDatabase } from '../tests/support/fresh-database.js';
  * which only opens the database, measured in the same run.
  */
 
-const here = dirname(fileURLToPath(import.meta.url));
-const root = dirname(here);
+// Compiled, this file lies elsewhere: benchmarks run in the folder of the project.
+const root = process.cwd();
 const runs = 5;
 const folder = mkdtempSync(join(tmpdir(), 'allomorph-bench-'));
 const manual = join(root, 'tests', 'real-manual');
@@ -28,17 +27,8 @@ function measure(url: string, args: readonly string[], mayFail = false): Measure
   const begun = performance.now();
   const { status, stderr } = spawnSync(
     process.execPath,
-    ['--import', join(here, 'peak-memory.mjs'), '--import', 'tsx', 'server/src/cli/cli.ts', ...args, '--json'],
-    {
-      cwd: root,
-      encoding: 'utf8',
-      env: {
-        ...process.env,
-        DATABASE_URL: url,
-        ALLOMORPH_DEMO: 'no',
-        TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json'),
-      },
-    },
+    ['--import', join(root, 'bench/peak-memory.mjs'), 'dist/server/src/cli/cli.js', ...args, '--json'],
+    { cwd: root, encoding: 'utf8', env: { ...process.env, DATABASE_URL: url, ALLOMORPH_DEMO: 'no' } },
   );
   const seconds = (performance.now() - begun) / 1000;
   if (status !== 0 && !mayFail) throw new Error(stderr);

@@ -1,7 +1,8 @@
 // Takes the pictures of docs/screenshots anew, from the demo library on a throw-away database.
 import { existsSync } from 'node:fs';
+import { compileTests } from './lib/build-server.mjs';
 import { installPackages, onThrowawayCluster } from './lib/cluster.mjs';
-import { buildServer, buildWeb, checkNode, installNpmPackages, main, runTypeScript } from './lib/prepare.mjs';
+import { buildServer, buildWeb, checkNode, installNpmPackages, main, root, runCompiled } from './lib/prepare.mjs';
 
 await main(async () => {
   checkNode();
@@ -12,7 +13,8 @@ await main(async () => {
   );
   await buildWeb();
   await buildServer();
+  await compileTests(root);
   process.exitCode = await onThrowawayCluster((url) =>
-    runTypeScript('scripts/screenshots.ts', { TEST_DATABASE_URL: url }),
+    runCompiled('scripts/screenshots.ts', { TEST_DATABASE_URL: url }),
   );
 });

@@ -2,7 +2,6 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
 import { chromiumOptions } from '../tests/support/chromium.js';
 import { lookThrough, sheet, signIn } from '../tests/browser/people.js';
@@ -12,7 +11,8 @@ import { kill, spawnServer } from '../tests/support/server-process.js';
 
 /** Takes one picture of each main view, from the demo library, into docs/screenshots. */
 
-const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
+// Compiled, this file lies elsewhere: it runs in the folder of the project.
+const folder = join(process.cwd(), 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const database = await freshDatabase();
 const { process: server, origin } = await spawnServer(database.url, await freePort());
@@ -20,7 +20,7 @@ const browser = await chromium.launch(chromiumOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: origin, colorScheme: 'light' });
 const shot = async (name: string): Promise<void> => {
   await page.waitForTimeout(900);
-  await page.screenshot({ path: `${folder}${name}.png` });
+  await page.screenshot({ path: join(folder, `${name}.png`) });
 };
 const open = async (path: string): Promise<void> => {
   await page.goto(path);
@@ -136,7 +136,7 @@ await deliverable
   .first()
   .click();
 await deliverable.waitForTimeout(700);
-await deliverable.screenshot({ path: `${folder}deliverable.png` });
+await deliverable.screenshot({ path: join(folder, 'deliverable.png') });
 // Pages of the handbook on paper, beside each other.
 await open('/builds');
 await page.getByRole('link', { name: 'Dunlin 4, Europe', exact: true }).click();

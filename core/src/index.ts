@@ -53,6 +53,7 @@ export * from './number/contents.js';
 export * from './number/glossary.js';
 export * from './number/number.js';
 export * from './number/numbered.js';
+export * from './number/notes.js';
 export * from './number/page-notes.js';
 export * from './number/plain-text.js';
 export * from './number/references.js';

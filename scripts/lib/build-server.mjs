@@ -23,10 +23,11 @@ const parts = [
 /** With tests all lie as they lie in the project, as tests name each other by their places. */
 const partsWithTests = [
   ...['server/src', 'demo/src', 'core/src'].map((from) => ({ from, to: from })),
-  ...['formats', 'real-books', 'real-manual', 'support'].map((name) => ({
+  ...['browser', 'formats', 'real-books', 'real-manual', 'support'].map((name) => ({
     from: `tests/${name}`,
     to: `tests/${name}`,
   })),
+  { from: 'bench', to: 'bench' },
   { from: 'scripts', to: 'scripts' },
 ];
 

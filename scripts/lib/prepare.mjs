@@ -87,12 +87,13 @@ function hashOf(files) {
   return hash.digest('hex');
 }
 
-/** Runs a TypeScript file of the project to its end and gives its exit code. */
-export function runTypeScript(file, env) {
-  const { status } = spawnSync(process.execPath, ['--import', 'tsx', join(root, file)], {
+/** Runs a TypeScript file of the project, which was compiled with the tests, to its end and gives its exit code. */
+export function runCompiled(file, env) {
+  const compiled = join(root, 'dist-tests', file.replace(/\.ts$/, '.js'));
+  const { status } = spawnSync(process.execPath, ['--enable-source-maps', compiled], {
     cwd: root,
     stdio: 'inherit',
-    env: { ...process.env, ...env, TSX_TSCONFIG_PATH: join(root, 'server/tsconfig.json') },
+    env: { ...process.env, ...env },
   });
   return status ?? 1;
 }

@@ -8,6 +8,8 @@ export type Question = number;
 export interface Surroundings {
   /** The answer of a question as a number that is equal for equal answers. */
   answerOf(question: Question): number;
+  /** The same where it takes no work that would have to be asked for in its order; -1: it takes some. */
+  quickAnswerOf(question: Question): number;
 }
 
 /** What was made of a piece, with everything that was read on the way. */
@@ -27,103 +29,134 @@ const mostPieces = 40;
 
 /** Where pieces part that read the same up to here: by the answer of the next question. */
 class Fork<Result> {
+  /** The ways behind further answers; most questions have two. */
+  private more: Map<number, Way<Result>> | undefined;
+
   /**
-   * @param depth how many reads all pieces behind it have in common, with their answers
-   * @param sample one of the pieces behind it: its reads up to the fork, and the question of the fork, are those of all
+   * @param question the next question of all pieces behind it
+   * @param depth how many reads they have in common, with their answers
+   * @param sample one of them
    */
   constructor(
+    readonly question: Question,
+    private readonly first: number,
+    private behindFirst: Way<Result>,
+    private readonly second: number,
+    private behindSecond: Way<Result>,
     readonly depth: number,
     readonly sample: Piece<Result>,
-    readonly answers: number[],
-    readonly next: Way<Result>[],
   ) {}
+
+  behind(answer: number): Way<Result> | undefined {
+    if (this.first === answer) return this.behindFirst;
+    if (this.second === answer) return this.behindSecond;
+    return this.more?.get(answer);
+  }
+
+  put(answer: number, way: Way<Result>): void {
+    if (this.first === answer) this.behindFirst = way;
+    else if (this.second === answer) this.behindSecond = way;
+    else (this.more ??= new Map<number, Way<Result>>()).set(answer, way);
+  }
 }
 
 type Way<Result> = Fork<Result> | Piece<Result>;
 
 /**
  * What a piece of content becomes, remembered by what was read on the way: whoever gets the same answers to
- * the same questions would make the same piece. Equal answers lead to equal questions, so the pieces stand in a tree
- * of questions, and on the way to a piece each is asked once.
+ * the same questions would make the same piece. Equal answers lead to equal questions, so the pieces stand in a tree:
+ * its forks are the questions that tell them apart, and the one piece at the end of the way is compared as a whole.
  */
 export class Memo<Result> {
   private root: Way<Result> | undefined;
   private count = 0;
-  private last: Piece<Result> | undefined;
 
   /** The piece that was made with the answers of now; undefined where none was. */
   find(surroundings: Surroundings): Piece<Result> | undefined {
     let way = this.root;
-    let depth = 0;
+    let compared = 0;
     while (way instanceof Fork) {
-      const { sample, answers, next } = way;
-      if (!isAsBefore(sample, depth, way.depth, surroundings)) return undefined;
-      const answer = surroundings.answerOf(known(sample.reads[way.depth]));
-      depth = way.depth + 1;
-      let at = 0;
-      while (at < answers.length && answers[at] !== answer) at += 1;
-      way = next[at];
+      let answer = surroundings.quickAnswerOf(way.question);
+      if (answer < 0) {
+        // Whether the question comes up at all is known only when those before it are answered as they were.
+        if (!isAsBefore(way.sample, compared, way.depth, surroundings)) return undefined;
+        compared = way.depth;
+        answer = surroundings.answerOf(way.question);
+      }
+      way = way.behind(answer);
     }
-    return way !== undefined && isAsBefore(way, depth, way.reads.length, surroundings) ? way : undefined;
+    return way !== undefined && isAsBefore(way, compared, way.reads.length, surroundings) ? way : undefined;
   }
 
   /** Remembers a piece that was not found. */
-  add(piece: Piece<Result>): void {
+  add(
+    result: Result,
+    asked: readonly Question[],
+    answers: readonly number[],
+    findings: readonly Finding[],
+    serial: number,
+  ): Piece<Result> {
     if (this.count >= mostPieces) {
       this.root = undefined;
       this.count = 0;
     }
     this.count += 1;
-    this.last = piece;
-    let put = (way: Way<Result>): void => void (this.root = way);
-    let way = this.root;
-    let depth = 0;
-    while (way !== undefined) {
-      const sample: Piece<Result> = way instanceof Fork ? way.sample : way;
-      const end: number = way instanceof Fork ? way.depth : sample.reads.length;
-      while (
-        depth < end &&
-        sample.answers[depth] === piece.answers[depth] &&
-        sample.reads[depth] === piece.reads[depth]
-      )
-        depth += 1;
-      if (depth < end || !(way instanceof Fork)) {
-        put(parted(depth, sample, way, piece));
-        return;
-      }
-      const answer = known(piece.answers[depth]);
-      const { answers, next } = way;
-      const at: number = answers.indexOf(answer);
-      if (at < 0) {
-        answers.push(answer);
-        next.push(piece);
-        return;
-      }
-      put = (inner) => void (next[at] = inner);
-      way = next[at];
-      depth += 1;
-    }
-    put(piece);
+    const nearest = this.nearest(answers);
+    const alike = nearest ? commonReads(nearest, asked, answers) : 0;
+    // Most pieces of a memo read the same things.
+    const reads = nearest && isSameList(nearest.reads, asked) ? nearest.reads : asked;
+    const piece: Piece<Result> = { result, reads, answers, findings, serial };
+    this.root = this.root && nearest ? put(this.root, piece, nearest, alike) : piece;
+    return piece;
   }
 
-  /** The list of reads of an earlier piece, where it is the same: most pieces of a memo read the same things. */
-  sameReads(reads: readonly Question[]): readonly Question[] {
-    const same = this.last?.reads;
-    if (same?.length !== reads.length) return reads;
-    return same.every((question, at) => question === reads[at]) ? same : reads;
+  /** The piece that has most in common with some answers, or one of several. */
+  private nearest(answers: readonly number[]): Piece<Result> | undefined {
+    let way = this.root;
+    while (way instanceof Fork) {
+      const answer = answers[way.depth];
+      way = answer === undefined ? way.sample : (way.behind(answer) ?? way.sample);
+    }
+    return way;
   }
 }
 
-/**
- * A fork for two ways that part where the answers to one question differ. Where they part without one, equal answers led
- * to different questions, which no rule does: then the later piece alone is kept.
- */
-function parted<Result>(depth: number, sample: Piece<Result>, way: Way<Result>, piece: Piece<Result>): Way<Result> {
-  const before = sample.answers[depth];
-  const answer = piece.answers[depth];
-  if (before === undefined || answer === undefined || before === answer || sample.reads[depth] !== piece.reads[depth])
-    return piece;
-  return new Fork(depth, sample, [before, answer], [way, piece]);
+/** How many reads a piece shares with another one's, with their answers, before they part. */
+function commonReads(piece: Piece<unknown>, reads: readonly Question[], answers: readonly number[]): number {
+  const end = Math.min(reads.length, piece.reads.length);
+  let at = 0;
+  while (at < end && piece.answers[at] === answers[at] && piece.reads[at] === reads[at]) at += 1;
+  return at;
+}
+
+function isSameList(a: readonly Question[], b: readonly Question[]): boolean {
+  if (a.length !== b.length) return false;
+  for (let at = 0; at < a.length; at += 1) if (a[at] !== b[at]) return false;
+  return true;
+}
+
+/** A tree with one more piece in it, which has a number of reads in common with one that is there. */
+function put<Result>(root: Way<Result>, piece: Piece<Result>, nearest: Piece<Result>, alike: number): Way<Result> {
+  let around: Fork<Result> | undefined;
+  let way = root;
+  while (way instanceof Fork && way.depth < alike) {
+    around = way;
+    way = known(way.behind(known(piece.answers[way.depth])));
+  }
+  const answer = piece.answers[alike];
+  if (way instanceof Fork && way.depth === alike && answer !== undefined) {
+    way.put(answer, piece);
+    return root;
+  }
+  const before = nearest.answers[alike];
+  const question = nearest.reads[alike];
+  // Where they part without a question, equal answers led to different questions, which no rule does: the later is kept.
+  const parts =
+    answer !== undefined && before !== undefined && question !== undefined && question === piece.reads[alike];
+  const both = parts ? new Fork(question, before, way, answer, piece, alike, nearest) : piece;
+  if (!around) return both;
+  around.put(known(piece.answers[around.depth]), both);
+  return root;
 }
 
 /** Whether the questions of a piece from one up to another are answered as when it was made. */

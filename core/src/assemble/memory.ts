@@ -2,8 +2,10 @@ import { known } from '../model/known.js';
 import { contentBody, stampOf, type Component } from '../model/component.js';
 import { makeNode, type ContentNode } from '../model/node.js';
 import type { Vocabulary } from '../model/stamp.js';
+import type { Source } from '../model/source.js';
 import type { Finding } from './finding.js';
 import { Memo, type Question } from './memo.js';
+import { NumberByQuestion } from './number-by-question.js';
 import { prepareBody, type conditionsIn, type PreparedNode } from './prepared.js';
 
 /** What can be asked while content is assembled. */
@@ -75,6 +77,11 @@ export class Questions {
     return number;
   }
 
+  /** How many questions there are. */
+  get count(): number {
+    return this.kinds.length;
+  }
+
   get size(): number {
     return this.kinds.length + this.answers.size;
   }
@@ -127,6 +134,8 @@ export interface Remembered {
   readonly byObject: WeakMap<Component, PreparedComponent>;
   readonly phrases: Map<string, PreparedPhrase>;
   readonly variables: Map<string, Memo<Inline | null>>;
+  /** What the library and the vocabulary that were read last answer, whatever the recipe. */
+  given: { readonly source: Source; readonly answers: NumberByQuestion } | undefined;
   serials: number;
   size: number;
 }
@@ -137,6 +146,7 @@ const begin = (): Remembered => ({
   byObject: new WeakMap(),
   phrases: new Map(),
   variables: new Map(),
+  given: undefined,
   serials: 0,
   size: 0,
 });
@@ -161,6 +171,17 @@ export class Memory {
   drop(): void {
     this.current = begin();
   }
+}
+
+/** Where the answers of a source are kept: libraries and vocabularies never change, so they last as long as it is read. */
+export function answersGivenBy(source: Source, remembered: Remembered): NumberByQuestion {
+  const { given } = remembered;
+  const before = given?.source;
+  if (given && before?.library === source.library && before.axes === source.axes && before.stamps === source.stamps)
+    return given.answers;
+  const answers = new NumberByQuestion(remembered.questions.count);
+  remembered.given = { source, answers };
+  return answers;
 }
 
 /** A component's body made ready, once for each revision. */

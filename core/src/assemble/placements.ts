@@ -67,7 +67,7 @@ function placedContent(
     return [];
   }
   const prepared = preparedComponent(reading.remembered, component);
-  const name = JSON.stringify([section, withTitle]);
+  const name = `${withTitle ? 'titled' : ''}${section === null ? '' : `#${section}`}`;
   let memo = prepared.placed.get(name);
   if (!memo) prepared.placed.set(name, (memo = new Memo()));
   const inside: Place = { ...place, component, around: { key: component.key, outer: place.around } };

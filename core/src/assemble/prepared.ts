@@ -2,6 +2,7 @@ import { known } from '../model/known.js';
 import { columnsOf, conditionsOn } from '../content/body.js';
 import { kinds, kindSpec, type AssembledKind, type KindSpec, type NodeKind } from '../model/kinds.js';
 import type { AnyNode, AssembledNode, ContentMark, ContentNode, TreeNode } from '../model/node.js';
+import type { Notes } from '../number/notes.js';
 import { conditionOn } from '../variation/stamps.js';
 import { formulaFault } from './check-formula.js';
 import type { Memo, Question } from './memo.js';
@@ -36,6 +37,8 @@ export interface PreparedNode extends TreeNode<NodeKind | AssembledKind> {
   asks: readonly Question[] | undefined;
   /** What a format wrote for it. */
   made: Written | undefined;
+  /** What numbering found in it, as it stands on a page of a component. */
+  notes: { readonly component: string; readonly notes: Notes } | undefined;
 }
 
 /** Markup that reads the same wherever a block stands in the same surroundings. */
@@ -43,8 +46,11 @@ export interface Written {
   /** The words and the form of page that it was written with. */
   readonly words: unknown;
   readonly form: unknown;
-  /** What it shows by its place. */
-  readonly labels: string;
+  /** What it shows by its place: the level and letters of its headings, its name on the page, and the numbers in it. */
+  readonly level: number;
+  readonly cases: string;
+  readonly id: string;
+  readonly numbers: string;
   readonly markup: string;
 }
 
@@ -130,20 +136,22 @@ function layOut(
   // Most nodes have neither: this is asked for each node of all bodies.
   const condition = attrs && (attrs['when'] || attrs['stamp']) ? conditionOn({ attrs }) : null;
   if (condition !== null) traits |= varies;
+  // What is asked of nearly every node in each build comes first, so that it lies together in memory.
   return {
+    traits,
+    when: condition,
+    variesInside: (inside & varies) !== 0,
+    memo: undefined,
+    asks: undefined,
     type,
     attrs,
     content,
     text,
     marks,
     id: typeof id === 'string' ? id : null,
-    when: condition,
-    traits,
     weight,
-    variesInside: (inside & varies) !== 0,
-    memo: undefined,
-    asks: undefined,
     made: undefined,
+    notes: undefined,
   };
 }
 

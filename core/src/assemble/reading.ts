@@ -1,4 +1,5 @@
 import { known } from '../model/known.js';
+import { NumberByQuestion } from './number-by-question.js';
 import { limits, TooLargeError } from '../model/limits.js';
 import { contentBody, stampOf, type Component } from '../model/component.js';
 import type { Recipe } from '../model/publication.js';
@@ -13,6 +14,7 @@ import type { AnyNode } from '../model/node.js';
 import type { Finding } from './finding.js';
 import type { Memo, Piece, Question } from './memo.js';
 import {
+  answersGivenBy,
   phraseText,
   preparedPhrase,
   type Inline,
@@ -47,21 +49,6 @@ const noAnswers: readonly number[] = [];
 /** Stands for answers that depend on the place. */
 const byPlace = -2;
 
-/** A number for every question, -1 at first. They are kept without holes, as lists with holes are slow. */
-class NumberByQuestion {
-  private readonly numbers: number[] = [];
-
-  of(question: Question): number {
-    return this.numbers[question] ?? -1;
-  }
-
-  set(question: Question, number: number): void {
-    const { numbers } = this;
-    while (numbers.length <= question) numbers.push(-1);
-    numbers[question] = number;
-  }
-}
-
 /**
  * The one way by which assembly reads the library, the recipe and its surroundings. Every question that is asked
  * is taken down with the piece that is being made, so that no dependency can be forgotten; a piece that
@@ -70,9 +57,11 @@ class NumberByQuestion {
 export class Reading {
   readonly remembered: Remembered;
   readonly selector: Selector;
-  private readonly answers = new NumberByQuestion();
+  private readonly answers: NumberByQuestion;
+  /** The answers that the library and the vocabulary give, whatever the recipe. */
+  private readonly given: NumberByQuestion;
   /** By question: the frame that asked it last. */
-  private readonly askedIn = new NumberByQuestion();
+  private readonly askedIn: NumberByQuestion;
   private frame: Frame = { serial: 0, reads: [], findings: nothingFound, isShared: false };
   private frames = 0;
   private depth = 0;
@@ -86,6 +75,10 @@ export class Reading {
     private readonly variableAt: (key: string, place: Place) => Piece<Inline | null>,
   ) {
     this.remembered = memory.open();
+    const { count } = this.remembered.questions;
+    this.answers = new NumberByQuestion(count);
+    this.askedIn = new NumberByQuestion(count);
+    this.given = answersGivenBy(source, this.remembered);
     this.selector = new Selector(source, recipe.profile);
   }
 
@@ -237,15 +230,13 @@ export class Reading {
     const known = memo.find(this);
     this.place = before;
     if (known) return known;
-    const { result, reads: asked, findings } = this.recorded(make);
-    const reads = memo.sameReads(asked);
+    const { result, reads, findings } = this.recorded(make);
     this.place = place;
     const answers = reads.map((question) => this.answerOf(question));
     this.place = before;
     const { remembered } = this;
-    const piece: Piece<Result> = { result, reads, answers, findings, serial: (remembered.serials += 1) };
-    remembered.size += answers.length + (reads === asked ? reads.length : 0) + 4;
-    memo.add(piece);
+    const piece = memo.add(result, reads, answers, findings, (remembered.serials += 1));
+    remembered.size += answers.length + (piece.reads === reads ? reads.length : 0) + 4;
     return piece;
   }
 
@@ -321,6 +312,15 @@ export class Reading {
     return before >= 0 ? before : this.answer(question, this.place);
   }
 
+  /** The same where it takes no evaluation of a variable, which may only be asked for where it comes up. */
+  quickAnswerOf(question: Question): number {
+    const before = this.answers.of(question);
+    if (before >= 0) return before;
+    const { questions } = this.remembered;
+    if (questions.kindOf(question) !== 'variable') return this.answer(question, this.place);
+    return known(this.place ?? undefined).values.read.get(question)?.serial ?? -1;
+  }
+
   /** The answer of a question at a place, as a number. */
   answer(question: Question, place: Place | null): number {
     const before = this.answers.of(question);
@@ -332,9 +332,17 @@ export class Reading {
       this.answers.set(question, byPlace);
       return this.answerAt(kind, name, question, known(place ?? undefined));
     }
-    const answer =
-      kind === 'condition' ? Number(this.selector.holds(name)) : questions.answer(this.textAnswer(kind, name));
+    const answer = kind === 'condition' ? Number(this.selector.holds(name)) : this.lastingAnswer(kind, name, question);
     this.answers.set(question, answer);
+    return answer;
+  }
+
+  /** The answer of a question that reads the same all over the build. */
+  private lastingAnswer(kind: QuestionKind, name: string, question: Question): number {
+    const { questions } = this.remembered;
+    if (!isGivenKind(kind)) return questions.answer(this.textAnswer(kind, name));
+    let answer = this.given.of(question);
+    if (answer < 0) this.given.set(question, (answer = questions.answer(this.textAnswer(kind, name))));
     return answer;
   }
 
@@ -411,6 +419,10 @@ export class Reading {
         return isRecipePart(name) ? recipeText(recipe, name) : '';
     }
   }
+}
+
+function isGivenKind(kind: QuestionKind): boolean {
+  return kind !== 'condition' && kind !== 'recipe' && !isByPlace(kind);
 }
 
 function isByPlace(kind: QuestionKind): boolean {

@@ -1,7 +1,8 @@
 import { textAttr } from '../model/node.js';
 import type { Problem } from '../model/problem.js';
 import { shownHeadingAt } from './references.js';
-import { flattenPages, type Label, type NumberedPage, type NumberedPublication } from './numbered.js';
+import type { Label } from './notes.js';
+import { flattenPages, type NumberedPage, type NumberedPublication } from './numbered.js';
 
 /** Where a heading of the index leads to. */
 export interface IndexLocator {

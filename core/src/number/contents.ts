@@ -1,5 +1,6 @@
 import { known } from '../model/known.js';
-import { flattenPages, type Label, type NumberedPage, type NumberedPublication } from './numbered.js';
+import type { Label } from './notes.js';
+import { flattenPages, type NumberedPage, type NumberedPublication } from './numbered.js';
 
 /** One line of the contents, with those below it. */
 export interface ContentsEntry {
@@ -13,21 +14,28 @@ export interface ContentsEntry {
  * @param depth how many levels of sections below each page's title
  */
 export function contentsOf(publication: NumberedPublication, depth: number): readonly ContentsEntry[] {
-  const visit = (page: NumberedPage): ContentsEntry => {
-    const top: ContentsEntry[] = [];
-    // The lists that entries of each depth join, the page's first.
-    const lists: ContentsEntry[][] = [top];
-    page.notes.landmarks.forEach(({ kind, depth: level, aside }, at) => {
-      const list = lists[level];
-      if (kind !== 'section' || aside || level >= depth || !list) return;
-      const entries: ContentsEntry[] = [];
-      list.push({ label: known(page.labels[at]), page, entries });
-      lists.length = level + 1;
-      lists.push(entries);
-    });
-    return { label: page.label, page, entries: [...top, ...page.pages.map(visit)] };
-  };
+  const visit = (page: NumberedPage): ContentsEntry => ({
+    label: page.label,
+    page,
+    entries: [...sectionsOn(page, depth), ...page.pages.map(visit)],
+  });
   return publication.pages.map(visit);
+}
+
+/** The sections of a page as lines of the contents, down to a depth. */
+export function sectionsOn(page: NumberedPage, depth: number): readonly ContentsEntry[] {
+  const top: ContentsEntry[] = [];
+  // The lists that entries of each depth join, the page's first.
+  const lists: ContentsEntry[][] = [top];
+  page.notes.landmarks.forEach(({ kind, depth: level, aside }, at) => {
+    const list = lists[level];
+    if (kind !== 'section' || aside || level >= depth || !list) return;
+    const entries: ContentsEntry[] = [];
+    list.push({ label: known(page.labels[at]), page, entries });
+    lists.length = level + 1;
+    lists.push(entries);
+  });
+  return top;
 }
 
 /** What a list of figures, tables or examples shows: everything of the kind that has a caption, in order. */

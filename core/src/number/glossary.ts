@@ -1,7 +1,7 @@
 import type { AssembledNode } from '../model/node.js';
 import type { Problem } from '../model/problem.js';
-import { flattenPages, type Label, type NumberedPage, type NumberedPublication } from './numbered.js';
-import type { FoundTerm } from './page-notes.js';
+import { flattenPages, type NumberedPage, type NumberedPublication } from './numbered.js';
+import type { FoundTerm, Label } from './notes.js';
 import { plainText } from './plain-text.js';
 import { shownHeadingAt } from './references.js';
 

@@ -3,8 +3,10 @@ import type { AssembledEntry, AssembledPublication } from '../assemble/assembled
 import type { EntryRole, Recipe } from '../model/publication.js';
 import { hasList, type Design } from '../design/design.js';
 import { formatNumber } from '../design/numerals.js';
-import type { Label, Matter, NumberedPage, NumberedPublication } from './numbered.js';
-import { notesOf, type Landmark, type PageNotes } from './page-notes.js';
+import type { Matter, NumberedPage, NumberedPublication } from './numbered.js';
+import type { Landmark, PageNotes, Label } from './notes.js';
+import { isNotable } from '../assemble/prepared.js';
+import { notesOf } from './page-notes.js';
 import { numberingProblems } from './problems.js';
 import { ReferenceResolver } from './references.js';
 import { inWords, readable } from './untitled.js';
@@ -96,7 +98,7 @@ class Numberer {
       sections: 0,
     };
     const notes = pageNotes(entry);
-    const labels = this.labels(entry.name, notes.landmarks, level, own.counters);
+    const labels = this.labels(entry.name, notes, level, own.counters);
     const pages = entry.entries.map((below) => this.page(below, level, holdsChapters ? null : own, depth + 1));
     const { id, name, topic, blocks } = entry;
     const footnotes = numberFootnotes(notes);
@@ -135,7 +137,28 @@ class Numberer {
     return { prefix: `${part}${number}`, figure: 0, table: 0, example: 0 };
   }
 
-  private labels(page: string, landmarks: readonly Landmark[], top: Level, counters: CounterSet): readonly Label[] {
+  private labels(page: string, notes: PageNotes, top: Level, counters: CounterSet): readonly Label[] {
+    const { number, numbered, depth } = top;
+    const sectionDepth = numberedDepth(this.design);
+    const before = notes.labels;
+    const isAsBefore =
+      before?.page === page &&
+      before.sectionDepth === sectionDepth &&
+      before.number === number &&
+      before.numbered === numbered &&
+      before.depth === depth;
+    if (isAsBefore) {
+      top.sections = before.sections;
+      return before.labels;
+    }
+    const labels = this.labelsOf(page, notes.landmarks, top, counters);
+    // What counts through several pages takes other numbers when anything before it comes or goes.
+    if (notes.landmarks.every(({ kind, counts }) => !counts || kind === 'section' || kind === 'step'))
+      notes.labels = { page, sectionDepth, number, numbered, depth, labels, sections: top.sections };
+    return labels;
+  }
+
+  private labelsOf(page: string, landmarks: readonly Landmark[], top: Level, counters: CounterSet): readonly Label[] {
     // The level of the page, then those of the sections around the landmark.
     const levels: Level[] = [top];
     return landmarks.map((landmark) => {
@@ -174,8 +197,13 @@ function roleOf(entry: AssembledEntry, parent: Level | null): Exclude<EntryRole,
   return parent === null || parent.holdsChapters ? 'chapter' : 'section';
 }
 
+/** Down to which depth sections take numbers. */
+function numberedDepth({ numerals, sectionDepth }: Design): number {
+  return numerals.section === 'none' ? 0 : sectionDepth;
+}
+
 function nextSection(parent: Level | null, design: Design): string {
-  if (!parent?.numbered || design.numerals.section === 'none' || parent.depth >= design.sectionDepth) return '';
+  if (!parent?.numbered || parent.depth >= numberedDepth(design)) return '';
   parent.sections += 1;
   return `${parent.number}.${parent.sections}`;
 }
@@ -184,6 +212,7 @@ function nextSection(parent: Level | null, design: Design): string {
 function pageNotes(entry: AssembledEntry): PageNotes {
   const component = entry.topic ?? '';
   const notes = notesOf(entry.blocks, component);
+  if (!entry.title.some(isNotable)) return notes;
   const title = notesOf(entry.title, component);
   const { references, markers, terms, calls, pictures } = title;
   const found = [references, markers, terms, calls, pictures].some(({ length }) => length > 0);

@@ -5,21 +5,9 @@ import type { Problem } from '../model/problem.js';
 import type { ReferenceForm } from '../model/kinds.js';
 import { flattenTree } from '../model/tree.js';
 import type { AssembledLook } from '../assemble/look.js';
-import type { Design, LabelKind } from '../design/design.js';
-import { notesOf, type FoundReference, type PageNotes } from './page-notes.js';
-
-/** The number and place of something that has a number or can be referred to. */
-export interface Label {
-  readonly kind: LabelKind;
-  /** Empty where there is no number. */
-  readonly number: string;
-  /** The title's or caption's inline content; empty where there is none. */
-  readonly title: readonly AssembledNode[];
-  /** The name of the page. */
-  readonly page: string;
-  /** The occurrence on the page, see `anchorFor`; null for the page itself. */
-  readonly anchor: string | null;
-}
+import type { Design } from '../design/design.js';
+import { positionOf, type FoundReference, type Label, type PageNotes } from './notes.js';
+import { notesOf } from './page-notes.js';
 
 /** The parts of a publication: what comes before the text, the text, and what comes after it. */
 export type Matter = 'front' | 'body' | 'back';
@@ -117,6 +105,6 @@ export function flattenPages(pages: readonly NumberedPage[]): readonly NumberedP
 
 /** The label of an occurrence on a page; undefined where nothing there carries one. */
 export function labelAt(page: NumberedPage, anchor: string): Label | undefined {
-  const position = page.notes.positions.get(anchor);
+  const position = positionOf(page.notes, anchor);
   return position === undefined ? undefined : page.labels[position];
 }

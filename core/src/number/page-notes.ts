@@ -1,115 +1,34 @@
 import { chosenFileOf } from '../model/component.js';
 import { recordingOf, type Recording } from '../model/recording.js';
-import { known } from '../model/known.js';
 import { perContent } from '../model/per-content.js';
-import { isNotable } from '../assemble/prepared.js';
+import { assembled, asPrepared, isNotable, labelled, type PreparedNode } from '../assemble/prepared.js';
 import type { ImageFile } from '../model/component.js';
 import { handlerFor, kindSpec, type ForEachAssembledKind, type LandmarkKind } from '../model/kinds.js';
 import { childrenOf, isLeftOut, textAttr, type AssembledNode } from '../model/node.js';
 import { anchorFor } from './anchors.js';
-
-/** Something on a page that counts or can be referred to by its number. */
-export interface Landmark {
-  readonly kind: LandmarkKind;
-  readonly id: string;
-  readonly component: string;
-  readonly placements: readonly string[];
-  /** Names its occurrence on the page. */
-  readonly anchor: string;
-  /** The title's or caption's inline content. */
-  readonly title: readonly AssembledNode[];
-  /** Whether it takes a number, where the design gives its kind one. */
-  readonly counts: boolean;
-  /** How many sections of the page it stands in. */
-  readonly depth: number;
-  /** The position of the nearest section around it among the landmarks; null: the page itself. */
-  readonly section: number | null;
-  /** A step's number on the page, such as “2.1”; empty for anything else. */
-  readonly step: string;
-  /** The occurrence of the footnote that it stands in; it shows where that is called. */
-  readonly footnote: string | null;
-  /** Whether it stands in a candidate of a slot that is not the stated one, or in a footnote. */
-  readonly aside: boolean;
-  /** Whether it is only shown as left out. */
-  readonly isOut: boolean;
-}
-
-/** A cross-reference with the place where it stands. */
-export interface FoundReference {
-  readonly node: AssembledNode;
-  readonly component: string;
-  readonly placements: readonly string[];
-  readonly block: string | null;
-}
-
-/** An index term. */
-export interface FoundMarker {
-  readonly node: AssembledNode;
-  readonly component: string;
-  readonly block: string | null;
-  /** The position of the nearest section around it among the landmarks; null: the page itself. */
-  readonly section: number | null;
-  /** The occurrence of the block that it stands in; null in headings, and in footnotes, which stand elsewhere. */
-  readonly anchor: string | null;
-}
-
-/** A term where it is defined. */
-export interface FoundTerm {
-  readonly term: readonly AssembledNode[];
-  /** What defines it: its description in a definition list, else the paragraph that it stands in. */
-  readonly definition: readonly AssembledNode[];
-  readonly component: string;
-  readonly block: string | null;
-  readonly placements: readonly string[];
-  readonly section: number | null;
-}
-
-/** A footnote where it is written. */
-export interface FoundFootnote {
-  readonly node: AssembledNode;
-  readonly component: string;
-  readonly placements: readonly string[];
-  /** The occurrences of the footnotes that are called in it, in order. */
-  readonly calls: readonly string[];
-  readonly pictures: readonly ImageFile[];
-  readonly recordings: readonly Recording[];
-}
-
-/** All that numbering, references and generated lists must know of a page, or of its title. */
-export interface PageNotes {
-  readonly landmarks: readonly Landmark[];
-  /** By occurrence, the position among the landmarks. */
-  readonly positions: ReadonlyMap<string, number>;
-  readonly references: readonly FoundReference[];
-  readonly markers: readonly FoundMarker[];
-  readonly terms: readonly FoundTerm[];
-  readonly footnotes: ReadonlyMap<string, FoundFootnote>;
-  /** The occurrences of the footnotes that are called outside of footnotes, in order, repeats included. */
-  readonly calls: readonly string[];
-  /** The files of the pictures outside of footnotes, each once. */
-  readonly pictures: readonly ImageFile[];
-  /** The stored recordings outside of footnotes, each once. */
-  readonly recordings: readonly Recording[];
-  /** Whether the chapter's title stands somewhere. */
-  readonly showsChapterTitle: boolean;
-  readonly hasSlot: boolean;
-}
+import type { FoundFootnote, FoundMarker, FoundReference, FoundTerm, Landmark, Notes, PageNotes } from './notes.js';
 
 /** The notes of some content, in document order; the component holds what is not placed in it. */
-export const notesOf = perContent((content, component): PageNotes => new NoteTaker(component).take(content));
+export const notesOf = perContent((content, component): PageNotes => new NoteTaker(component).page(content));
 
-// Most pages have none: all share these.
-const noPositions: ReadonlyMap<string, number> = new Map();
-const noFootnotes: ReadonlyMap<string, FoundFootnote> = new Map();
-
-function positionsOf(landmarks: readonly Landmark[]): ReadonlyMap<string, number> {
-  if (landmarks.length === 0) return noPositions;
-  const positions = new Map<string, number>();
-  for (let at = 0; at < landmarks.length; at += 1) positions.set(known(landmarks[at]).anchor, at);
-  return positions;
+/** The notes of a block as it stands on a page of its component, outside of other blocks. */
+function notesOfBlock(block: PreparedNode, component: string): Notes {
+  const before = block.notes;
+  if (before?.component === component) return before.notes;
+  const taker = new NoteTaker(component);
+  for (const node of assembled([block])) taker.node(node);
+  const notes = taker.taken();
+  block.notes = { component, notes };
+  return notes;
 }
 
+// Most pages have none: all share these.
+const nothingFound: readonly never[] = [];
+const sharedIfEmpty = <Item>(list: readonly Item[]): readonly Item[] => (list.length === 0 ? nothingFound : list);
+const noFootnotes: ReadonlyMap<string, FoundFootnote> = new Map();
+
 class NoteTaker {
+  readonly starts: number[] = [];
   readonly landmarks: Landmark[] = [];
   readonly references: FoundReference[] = [];
   readonly markers: FoundMarker[] = [];
@@ -125,7 +44,7 @@ class NoteTaker {
   /** The nearest block around that readers see where it is written. */
   shownAt: string | null = null;
   depth = 0;
-  section: number | null = null;
+  section: Landmark | null = null;
   step = '';
   /** In a footnote, or in a candidate of a slot that is not the stated one: nothing there takes a number. */
   aside = false;
@@ -140,36 +59,59 @@ class NoteTaker {
 
   constructor(public component: string) {}
 
-  take(content: readonly AssembledNode[]): PageNotes {
-    this.nodes(content);
-    const { landmarks, references, markers, terms, calls, showsChapterTitle, hasSlot } = this;
-    const pictures = [...this.pictures.values()];
-    const recordings = [...this.recordings.values()];
-    const footnotes = this.footnotes.size === 0 ? noFootnotes : this.footnotes;
-    const positions = positionsOf(landmarks);
+  /** Takes the notes of a page. What its blocks hold is remembered with them: pages of several variants share blocks. */
+  page(content: readonly AssembledNode[]): PageNotes {
+    for (const node of content) {
+      this.starts.push(this.landmarks.length);
+      const block = asPrepared(node);
+      if (block && (block.traits & labelled) !== 0 && !isLeftOut(node)) this.add(notesOfBlock(block, this.component));
+      else this.node(node);
+    }
+    return this.taken();
+  }
+
+  taken(): PageNotes {
+    const { landmarks, references, markers, terms, calls, footnotes, showsChapterTitle, hasSlot } = this;
     return {
-      landmarks,
-      positions,
-      references,
-      markers,
-      terms,
-      footnotes,
-      calls,
-      pictures,
-      recordings,
+      landmarks: sharedIfEmpty(landmarks),
+      references: sharedIfEmpty(references),
+      markers: sharedIfEmpty(markers),
+      terms: sharedIfEmpty(terms),
+      footnotes: footnotes.size === 0 ? noFootnotes : footnotes,
+      calls: sharedIfEmpty(calls),
+      pictures: sharedIfEmpty([...this.pictures.values()]),
+      recordings: sharedIfEmpty([...this.recordings.values()]),
       showsChapterTitle,
       hasSlot,
+      starts: this.starts,
+      positions: undefined,
+      labels: undefined,
     };
   }
 
+  private add(notes: Notes): void {
+    for (const each of notes.landmarks) this.landmarks.push(each);
+    for (const each of notes.references) this.references.push(each);
+    for (const each of notes.markers) this.markers.push(each);
+    for (const each of notes.terms) this.terms.push(each);
+    for (const each of notes.calls) this.calls.push(each);
+    for (const [anchor, footnote] of notes.footnotes) this.footnotes.set(anchor, footnote);
+    for (const file of notes.pictures) this.pictures.set(file.digest, file);
+    for (const recording of notes.recordings) this.recordings.set(recording.digest, recording);
+    this.showsChapterTitle ||= notes.showsChapterTitle;
+    this.hasSlot ||= notes.hasSlot;
+  }
+
   nodes(nodes: readonly AssembledNode[]): void {
-    for (const node of nodes) {
-      if (node.marks?.some(isLeftOut)) continue;
-      if (node.text !== undefined) this.text(node);
-      else if (!isNotable(node)) continue;
-      else if (isLeftOut(node)) this.leftOut(node);
-      else handlerFor(noteHandlers, node.type)(this, node);
-    }
+    for (const node of nodes) this.node(node);
+  }
+
+  node(node: AssembledNode): void {
+    if (node.marks?.some(isLeftOut)) return;
+    if (node.text !== undefined) this.text(node);
+    else if (!isNotable(node)) return;
+    else if (isLeftOut(node)) this.leftOut(node);
+    else handlerFor(noteHandlers, node.type)(this, node);
   }
 
   /** What is shown although it is left out counts for nothing; its headings are led to by nothing. */
@@ -215,27 +157,27 @@ class NoteTaker {
     this.shownAt = shownAt;
   }
 
-  landmark(node: AssembledNode, kind: LandmarkKind, title: readonly AssembledNode[], counts: boolean): number {
+  landmark(node: AssembledNode, kind: LandmarkKind, title: readonly AssembledNode[], counts: boolean): Landmark {
     const { component, placements, depth, section, step, aside, isOut, inFootnote: footnote } = this;
     const id = textAttr(node, 'id') ?? '';
     const anchor = anchorFor(placements, id);
-    return (
-      this.landmarks.push({
-        kind,
-        id,
-        component,
-        placements,
-        anchor,
-        title,
-        counts: counts && !aside,
-        depth,
-        section,
-        step,
-        footnote,
-        aside,
-        isOut,
-      }) - 1
-    );
+    const landmark: Landmark = {
+      kind,
+      id,
+      component,
+      placements,
+      anchor,
+      title,
+      counts: counts && !aside,
+      depth,
+      section,
+      step,
+      footnote,
+      aside,
+      isOut,
+    };
+    this.landmarks.push(landmark);
+    return landmark;
   }
 }
 

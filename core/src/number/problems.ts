@@ -7,7 +7,7 @@ import type { Source } from '../model/source.js';
 import { danglingIndexReferences } from './book-index.js';
 import { undefinedTerms } from './glossary.js';
 import type { NumberedPublication } from './numbered.js';
-import type { FoundReference } from './page-notes.js';
+import type { FoundReference } from './notes.js';
 
 /** The problems of assembly, of references, and of the generated lists. */
 export function numberingProblems(

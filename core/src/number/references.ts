@@ -4,14 +4,8 @@ import { topicHeading } from '../assemble/sections.js';
 import { referenceForms, type ReferenceForm } from '../model/kinds.js';
 import { isLeftOut, textAttr, type AssembledNode } from '../model/node.js';
 import { anchorFor } from './anchors.js';
-import {
-  flattenPages,
-  type Label,
-  type NumberedPage,
-  type ReferencePlace,
-  type ResolvedReference,
-} from './numbered.js';
-import type { FoundReference, Landmark } from './page-notes.js';
+import { flattenPages, labelAt, type NumberedPage, type ReferencePlace, type ResolvedReference } from './numbered.js';
+import { positionOf, type FoundReference, type Label, type Landmark } from './notes.js';
 import { untitled } from './untitled.js';
 
 interface Target {
@@ -112,7 +106,7 @@ export class ReferenceResolver {
     for (const page of this.flat) {
       for (const { key, anchor: own, placements, section, footnote } of plainBlocks(page.blocks, page.topic ?? '')) {
         const anchor = shownAnchor(page, own, footnote);
-        const heading = headingAt(page, section === null ? null : (page.notes.positions.get(section) ?? null));
+        const heading = headingAt(page, section === null ? null : landmarkAt(page, section));
         addTarget(found, key, { page: page.name, anchor, label: null, heading, path: [page.entry, ...placements] });
       }
     }
@@ -137,24 +131,26 @@ function isNamed(label: Label | null): label is Label {
 }
 
 /** The nearest heading around that reads anything: the one of a section, or of those around it, or the page's. */
-function headingAt(page: NumberedPage, section: number | null): Label {
+function headingAt(page: NumberedPage, section: Landmark | null): Label {
   return nearestHeading(page, section, () => true);
 }
 
 /** The same for what lists places: headings in footnotes that nothing calls are not on the page. */
-export function shownHeadingAt(page: NumberedPage, section: number | null): Label {
+export function shownHeadingAt(page: NumberedPage, section: Landmark | null): Label {
   return nearestHeading(page, section, ({ footnote }) => footnote === null || page.footnotes.has(footnote));
 }
 
-function nearestHeading(page: NumberedPage, section: number | null, counts: (heading: Landmark) => boolean): Label {
-  let position = section ?? undefined;
-  while (position !== undefined) {
-    const label: Label | undefined = page.labels[position];
-    const landmark: Landmark | undefined = page.notes.landmarks[position];
-    if (label && landmark && isNamed(label) && counts(landmark)) return label;
-    position = landmark?.section ?? undefined;
+function nearestHeading(page: NumberedPage, section: Landmark | null, counts: (heading: Landmark) => boolean): Label {
+  for (let landmark = section; landmark; landmark = landmark.section) {
+    const label = labelAt(page, landmark.anchor);
+    if (label && isNamed(label) && counts(landmark)) return label;
   }
   return page.label;
+}
+
+function landmarkAt({ notes }: NumberedPage, anchor: string): Landmark | null {
+  const position = positionOf(notes, anchor);
+  return position === undefined ? null : (notes.landmarks[position] ?? null);
 }
 
 /** Names a block of a component. */

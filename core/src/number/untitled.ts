@@ -13,8 +13,12 @@ export function readable(title: readonly AssembledNode[], number: string): reado
   return number !== '' || title.some(({ type }) => speaking.has(type)) ? title : inWords(title);
 }
 
+/** Most titles are text: this tells it without putting them together. */
+const word = /\S/;
+
 /** A title that must read as something in words alone, such as the name of a document. */
 export function inWords(title: readonly AssembledNode[]): readonly AssembledNode[] {
+  if (title.some(({ text }) => text !== undefined && word.test(text))) return title;
   if (plainText(title, { quotes: ['', ''], missing: '-' }) !== '') return title;
   return title.length === 0 ? untitled : [...title, marker];
 }

@@ -2,7 +2,8 @@ import { safeAddress } from '../assemble/addresses.js';
 import { titleCase } from 'title-case';
 import { fillTemplate, type Design, type LetterCase } from '../design/design.js';
 import type { AssembledNode } from '../model/node.js';
-import type { Label, ResolvedReference } from '../number/numbered.js';
+import type { Label } from '../number/notes.js';
+import type { ResolvedReference } from '../number/numbered.js';
 import { plainText } from '../number/plain-text.js';
 import type { Capabilities } from './format.js';
 import type { OutputWords } from './words.js';
@@ -53,6 +54,11 @@ export function referenceText(
 export function linkAddress(address: string, { relativeAddresses }: Capabilities): string | null {
   const safe = safeAddress(address);
   return safe === null || relativeAddresses || URL.canParse(safe) ? safe : null;
+}
+
+/** Whether headings of any level are written in title case. */
+export function hasTitleCase({ letters: { level1, level2, level3 } }: Design): boolean {
+  return level1 === 'title' || level2 === 'title' || level3 === 'title';
 }
 
 /** How the letters of a heading are written. */

@@ -160,11 +160,19 @@ export function outputWords(language: string): OutputWords {
   return byLanguage[language.toLowerCase().split('-')[0] ?? ''] ?? english;
 }
 
+/** By the publication: each page asks. */
+const ofPublications = new WeakMap<Pick<NumberedPublication, 'facts' | 'design'>, OutputWords>();
 const ofDesigns = new Map<string, OutputWords>();
 const mostOfDesigns = 500;
 
 /** The words for a publication: those of its language, with those that its design has of its own. Equal ones are the same object. */
-export function wordsOf({ facts, design }: Pick<NumberedPublication, 'facts' | 'design'>): OutputWords {
+export function wordsOf(publication: Pick<NumberedPublication, 'facts' | 'design'>): OutputWords {
+  let words = ofPublications.get(publication);
+  if (!words) ofPublications.set(publication, (words = findWords(publication)));
+  return words;
+}
+
+function findWords({ facts, design }: Pick<NumberedPublication, 'facts' | 'design'>): OutputWords {
   const words = outputWords(facts.language);
   const own = admonitionKinds.flatMap((kind) => {
     const { word } = design.blocks.admonitions[kind];

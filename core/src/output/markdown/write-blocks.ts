@@ -4,7 +4,8 @@ import { admonitionKinds, handlerFor, type ForEachAssembledBlock } from '../../m
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
 import { recordingOf } from '../../model/recording.js';
 import { anchorFor } from '../../number/anchors.js';
-import { labelAt, type Label } from '../../number/numbered.js';
+import type { Label } from '../../number/notes.js';
+import { labelAt } from '../../number/numbered.js';
 import { recordingFileName } from '../file-names.js';
 import { headingNumber } from '../labels.js';
 import { element } from '../markup.js';

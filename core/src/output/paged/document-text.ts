@@ -3,11 +3,11 @@ import type { ImageFile } from '../../model/component.js';
 import { indexOf, type IndexEntry } from '../../number/book-index.js';
 import { captionsOf } from '../../number/contents.js';
 import { glossaryOf } from '../../number/glossary.js';
+import type { Label } from '../../number/notes.js';
 import {
   flattenPages,
   picturesIn,
   picturesOn,
-  type Label,
   type Matter,
   type NumberedPage,
   type NumberedPublication,

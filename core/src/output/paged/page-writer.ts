@@ -1,8 +1,8 @@
 import { topicHeading } from '../../assemble/sections.js';
 import { anchorFor } from '../../number/anchors.js';
 import { childrenOf, textAttr, type AssembledNode } from '../../model/node.js';
-import { labelAt, type Label, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
-import type { FoundFootnote } from '../../number/page-notes.js';
+import { labelAt, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
+import type { FoundFootnote, Label } from '../../number/notes.js';
 import { headingNumber, headingTitle } from '../labels.js';
 import { wordsOf, type OutputWords } from '../words.js';
 import type { WritingPlace } from '../writing-place.js';

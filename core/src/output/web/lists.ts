@@ -1,7 +1,8 @@
 import { indexOf, type IndexEntry, type IndexGroup } from '../../number/book-index.js';
 import { captionsOf } from '../../number/contents.js';
 import { glossaryOf, type GlossaryEntry } from '../../number/glossary.js';
-import type { Label, NumberedPage, NumberedPublication } from '../../number/numbered.js';
+import type { Label } from '../../number/notes.js';
+import type { NumberedPage, NumberedPublication } from '../../number/numbered.js';
 import { headingNumber, titleWords } from '../labels.js';
 import { element, escapeHtml } from '../markup.js';
 import { wordsOf, type OutputWords } from '../words.js';

@@ -1,9 +1,10 @@
 import { childrenOf, type AssembledNode } from '../../model/node.js';
-import type { Label, NumberedPage, NumberedPublication } from '../../number/numbered.js';
+import type { Label } from '../../number/notes.js';
+import type { NumberedPage, NumberedPublication } from '../../number/numbered.js';
 import { element } from '../markup.js';
 import { wordsOf, type OutputWords } from '../words.js';
 import { siteForm, type PageForm } from './page-form.js';
-import { writeBlocks, writeHeading } from './write-blocks.js';
+import { writeBlocks, writeHeading, writePageBlocks } from './write-blocks.js';
 import { writeInline } from './write-inline.js';
 
 /** Writes one page of a publication as HTML: what its parts share. */
@@ -29,7 +30,7 @@ export class PageWriter {
     const level = this.form.level(page.depth);
     const place = { component: page.topic ?? '', placements: [], level: level + 1 };
     const heading = writeHeading(this, level, page.label, place);
-    return `${heading}${writeBlocks(this, page.blocks, place)}${this.footnotes()}`;
+    return `${heading}${writePageBlocks(this, place)}${this.footnotes()}`;
   }
 
   /** A title of the page as it stands in a link that leads to it, such as in contents. */

@@ -2,10 +2,13 @@ import fc from 'fast-check';
 import MiniSearch from 'minisearch';
 import { numberedOf } from '../../../../tests/support/build.js';
 import { entry, p, publicationOf, recipeOf, sourceOf, topic } from '../../../../tests/support/library-parts.js';
+import { Memory } from '../../assemble/memory.js';
 import { makeNode, makeText } from '../../model/node.js';
+import type { Publication } from '../../model/publication.js';
+import type { NumberedPublication } from '../../number/numbered.js';
 import { formatsOf } from '../formats.js';
 import { searchWords } from '../search-words.js';
-import { passagesOf, searchIndex, searchOptions } from './search.js';
+import { searchIndex, searchOptions, searchText, type Passage } from './search.js';
 
 const section = (id: string, title: string, ...content: ReturnType<typeof p>[]) =>
   makeNode('section', { id }, [makeNode('title', null, [makeText(title)]), ...content]);
@@ -39,12 +42,27 @@ describe('What can be found in a site', () => {
   const outline = publicationOf([entry('e1', 'wind', { entries: [entry('e2', 'rain')] })]);
   const numbered = numberedOf(source, recipeOf(outline));
 
+  const passagesOf = (publication: NumberedPublication, look = 'plain'): readonly Passage[] =>
+    (JSON.parse(searchText(publication, look)) as { passages: readonly Passage[] }).passages;
+
   it('is every page and every section with its own text, and where it stands', () => {
     expect(passagesOf(numbered).map(({ title, within, href, text }) => [title, within, href, text])).toEqual([
       ['1 Title of wind', '', 'wind.html', 'Gusts are measured.'],
       ['1.1 Calibrating', '1 Title of wind', 'wind.html#cal', 'Turn the screw. Wait.'],
       ['1.2 Title of rain', 'Title of wind', 'rain.html', 'Rain is summed.'],
     ]);
+  });
+
+  it('is written anew where only its numbers or what stands around it changed', () => {
+    const memory = new Memory();
+    const hrefs = (of: Publication, look?: string): unknown[] =>
+      passagesOf(numberedOf(source, recipeOf(of), memory), look).map(({ title, within }) => `${within}: ${title}`);
+    const before = [': 1 Title of wind', '1 Title of wind: 1.1 Calibrating', 'Title of wind: 1.2 Title of rain'];
+    expect(hrefs(outline)).toEqual(before);
+    const turned = publicationOf([entry('e2', 'rain', { entries: [entry('e1', 'wind')] })]);
+    const after = [': 1 Title of rain', 'Title of rain: 1.1 Title of wind'];
+    expect(hrefs(turned)).toEqual([...after, 'Title of rain › 1.1 Title of wind: 1.1.1 Calibrating']);
+    expect(hrefs(outline)).toEqual(before);
   });
 
   it('is found by what a browser loads', () => {

@@ -3,15 +3,16 @@ import { anchorFor } from '../../number/anchors.js';
 import { flattenPages, type NumberedPage, type NumberedPublication } from '../../number/numbered.js';
 import { plainText } from '../../number/plain-text.js';
 import { perContent } from '../../model/per-content.js';
+import { positionOf } from '../../number/notes.js';
 import { childrenOf, textAttr, type AssembledNode } from '../../model/node.js';
 import { headingNumber, titleWords } from '../labels.js';
 import { searchWords } from '../search-words.js';
 import { wordsOf } from '../words.js';
 import { addressOf } from './addresses.js';
+import { perPage } from './per-page.js';
 
 /** A passage that can be found: a page up to its first section, or a section. */
 export interface Passage {
-  readonly id: number;
   /** Its number and title. */
   readonly title: string;
   /** The titles of what it stands in, from the chapter down. */
@@ -67,36 +68,43 @@ function notesOn({ footnotes, notes }: NumberedPage): readonly string[] {
   });
 }
 
-/** Everything that can be found in a site, in reading order. */
-export function passagesOf(publication: NumberedPublication): readonly Passage[] {
+/** Everything that can be found on a page. */
+function passagesOn(publication: NumberedPublication, page: NumberedPage): readonly Passage[] {
   const words = wordsOf(publication);
-  const name = (page: NumberedPage, at: number | null): string => {
+  const name = (at: number | null): string => {
     const label = at === null ? page.label : page.labels[at];
     return label
       ? `${headingNumber(publication.design, label)} ${titleWords(publication.design, label, words)}`.trim()
       : '';
   };
-  let id = 0;
-  return flattenPages(publication.pages).flatMap((page) =>
-    partsIn(page.blocks, page.topic ?? '').map(({ anchor, text: own }): Passage => {
-      const text = anchor === null ? [own, ...notesOn(page)].filter((each) => each !== '').join(' ') : own;
-      const at = anchor === null ? null : (page.notes.positions.get(anchor) ?? null);
-      const chapter = plainText(page.chapter.title, { quotes: words.quotes, missing: '' });
-      const title = name(page, null);
-      const within = at === null ? (page.depth > 0 ? [chapter] : []) : [...(page.depth > 0 ? [chapter] : []), title];
-      return {
-        id: id++,
-        title: name(page, at),
-        within: within.join(' › '),
-        href: addressOf({ page: page.name, anchor }),
-        text,
-      };
-    }),
-  );
+  const title = name(null);
+  const around = page.depth > 0 ? [plainText(page.chapter.title, { quotes: words.quotes, missing: '' })] : [];
+  return partsIn(page.blocks, page.topic ?? '').map(({ anchor, text: own }): Passage => {
+    const text = anchor === null ? [own, ...notesOn(page)].filter((each) => each !== '').join(' ') : own;
+    const at = anchor === null ? null : (positionOf(page.notes, anchor) ?? null);
+    const within = at === null ? around : [...around, title];
+    return { title: name(at), within: within.join(' › '), href: addressOf({ page: page.name, anchor }), text };
+  });
+}
+
+/** The same as JSON, without the brackets around it. */
+const textOfPassages = perPage((page, publication: NumberedPublication) =>
+  JSON.stringify(passagesOn(publication, page)).slice(1, -1),
+);
+
+/**
+ * Everything that can be found in a site, in reading order, as JSON: a language and passages.
+ * @param look equal only for equal designs and languages
+ */
+export function searchText(publication: NumberedPublication, look: string): string {
+  const texts = flattenPages(publication.pages).map((page) => textOfPassages(page, look, publication));
+  return `{"language":${JSON.stringify(publication.facts.language)},"passages":[${texts.join()}]}`;
 }
 
 /** How a site is searched: the same for whoever makes the index and for the reader's browser. */
-export function searchOptions(language: string): ConstructorParameters<typeof MiniSearch<Passage>>[0] {
+export function searchOptions(
+  language: string,
+): ConstructorParameters<typeof MiniSearch<Passage & { readonly id: number }>>[0] {
   return {
     fields: ['title', 'text'],
     storeFields: ['title', 'within', 'href', 'text'],
@@ -122,7 +130,7 @@ export function searchIndex(text: string): string {
   // What this module wrote.
   // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
   const { language, passages } = JSON.parse(text) as { language: string; passages: readonly Passage[] };
-  const index = new MiniSearch<Passage>(searchOptions(language));
-  index.addAll(passages);
+  const index = new MiniSearch<Passage & { readonly id: number }>(searchOptions(language));
+  index.addAll(passages.map((passage, id) => ({ ...passage, id })));
   return `window.siteSearch=${JSON.stringify(JSON.stringify(index))};`;
 }

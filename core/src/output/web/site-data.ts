@@ -1,10 +1,12 @@
-import { contentsOf, type ContentsEntry } from '../../number/contents.js';
-import type { NumberedPublication } from '../../number/numbered.js';
+import { sectionsOn, type ContentsEntry } from '../../number/contents.js';
+import type { Label } from '../../number/notes.js';
+import type { NumberedPage, NumberedPublication } from '../../number/numbered.js';
 import { glossaryOf } from '../../number/glossary.js';
 import { plainText } from '../../number/plain-text.js';
 import { headingNumber, titleWords } from '../labels.js';
 import { wordsOf, type OutputWords } from '../words.js';
 import { addressOf } from './addresses.js';
+import { perPage } from './per-page.js';
 
 /** A line of the contents: number, title, address, and the lines below it. */
 export type SiteEntry = readonly [number: string, title: string, href: string, below?: readonly SiteEntry[]];
@@ -30,25 +32,42 @@ export const glossaryFile = 'glossary.js';
 /** How deep sections go into the contents. */
 const deepest = 6;
 
-/** What all pages share, as a script: browsers read scripts from a folder, and data they do not. */
-export function siteDataText(publication: NumberedPublication): string {
+/** A line of the contents as JSON, without the bracket at its end: number, title, address. */
+function lineText(publication: NumberedPublication, label: Label): string {
+  const { design } = publication;
   const words = wordsOf(publication);
-  const entry = ({ label, entries }: ContentsEntry): SiteEntry => {
-    const own = [
-      headingNumber(publication.design, label),
-      titleWords(publication.design, label, words),
-      addressOf(label),
-    ] as const;
-    return entries.length === 0 ? own : [...own, entries.map(entry)];
+  const line = [headingNumber(design, label), titleWords(design, label, words), addressOf(label)];
+  return JSON.stringify(line).slice(0, -1);
+}
+
+/** A line with those below it. */
+const withBelow = (line: string, below: readonly string[]): string =>
+  below.length === 0 ? `${line}]` : `${line},[${below.join()}]]`;
+
+/** The line of a page, and those of its sections, one below the other. */
+const pageText = perPage((page, publication: NumberedPublication) => {
+  const section = ({ label, entries }: ContentsEntry): string =>
+    withBelow(lineText(publication, label), entries.map(section));
+  return [lineText(publication, page.label), ...sectionsOn(page, deepest).map(section)].join('\n');
+});
+
+/**
+ * What all pages share, as a script: browsers read scripts from a folder, and data they do not.
+ * @param look equal only for equal designs and languages
+ */
+export function siteDataText(publication: NumberedPublication, look: string): string {
+  const entry = (page: NumberedPage): string => {
+    const [line = '', ...sections] = pageText(page, look, publication).split('\n');
+    return withBelow(line, [...sections, ...page.pages.map(entry)]);
   };
-  const data: SiteData = {
+  const data: Omit<SiteData, 'contents' | 'terms'> = {
     language: publication.facts.language,
     date: datePlaceholder,
-    words: words.reader,
-    contents: contentsOf(publication, deepest).map(entry),
-    terms: glossaryOf(publication).map(({ term }) => term),
+    words: wordsOf(publication).reader,
   };
-  return `window.siteData=${JSON.stringify(data)};`;
+  const contents = publication.pages.map(entry).join();
+  const terms = JSON.stringify(glossaryOf(publication).map(({ term }) => term));
+  return `window.siteData=${JSON.stringify(data).slice(0, -1)},"contents":[${contents}],"terms":${terms}};`;
 }
 
 /** What the terms of the glossary mean, as a script; paragraphs stand on lines of their own. */

@@ -25,7 +25,7 @@ import { ContentsBeside } from './contents-beside.js';
 import { labelLine, labelText, listPages, type ListPage } from './lists.js';
 import { siteForm } from './page-form.js';
 import { PageWriter } from './page-writer.js';
-import { passagesOf, searchFile } from './search.js';
+import { searchFile, searchText } from './search.js';
 import { glossaryFile, glossaryText, othersFile, othersText, siteDataFile, siteDataText } from './site-data.js';
 import { siteStyle } from './style.js';
 
@@ -45,18 +45,28 @@ const policy =
   "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; media-src 'self' https:; base-uri 'none'; form-action 'none'";
 
 /** A script that follows from the pages, made when it is read: whoever compares sites does not need it. */
-function derived(path: string, make: () => string): FormatFile {
+function derived(path: string, write: () => string): FormatFile {
   let text: string | undefined;
+  // What it is made from is let go of then.
+  let make: (() => string) | undefined = write;
   return {
     path,
     mediaType: scriptType,
     isDerived: true,
     pictures: [],
     get text() {
-      return (text ??= make());
+      text ??= make?.() ?? '';
+      make = undefined;
+      return text;
     },
   };
 }
+
+/** By the first page of a site: all its pages, and what followed from them. */
+const lastDerived = new WeakMap<
+  FormatFile,
+  { readonly pages: readonly FormatFile[]; readonly files: readonly FormatFile[] }
+>();
 
 /** What was made of a page's blocks: their HTML by the numbers and references in it, and files by what stands around it. */
 interface MadePage {
@@ -141,10 +151,11 @@ class Site {
   render(): Rendition {
     const file = (path: string, text: string): FormatFile => ({ path, mediaType: htmlType, text, pictures: [] });
     const { design } = this.publication;
+    const pages = this.pages.map((page, at) => this.page(page, at));
     const texts = [
       this.cover(),
       file('404.html', this.nothingHere()),
-      ...this.pages.map((page, at) => this.page(page, at)),
+      ...pages,
       ...this.lists.map((list) => file(listFile(list.name), this.listFile(list))),
     ];
     const fonts = webFonts(design, writtenIn(texts));
@@ -154,21 +165,33 @@ class Site {
       text,
       pictures: [],
     });
-    const { language } = this.publication.facts;
     return {
       files: [
         ...texts,
         other('style.css', 'text/css; charset=utf-8', siteStyle(design, fonts.css)),
-        derived(siteDataFile, () => siteDataText(this.publication)),
-        derived(othersFile, () => othersText([])),
-        ...(this.hasTerms() ? [derived(glossaryFile, () => glossaryText(this.publication))] : []),
-        derived(searchFile, () => JSON.stringify({ language, passages: passagesOf(this.publication) })),
+        ...this.derivedFrom(pages),
         other('icon.svg', 'image/svg+xml', this.icon()),
         ...this.siteMap(texts),
       ],
       fonts: fonts.files,
       script: 'site.js',
     };
+  }
+
+  /** What follows from the pages. Where all of them are the files that they were, it is as it was. */
+  private derivedFrom(pages: readonly FormatFile[]): readonly FormatFile[] {
+    const [first] = pages;
+    const before = first && lastDerived.get(first);
+    if (before?.pages.length === pages.length && before.pages.every((page, at) => page === pages[at]))
+      return before.files;
+    const files = [
+      derived(siteDataFile, () => siteDataText(this.publication, this.look)),
+      derived(othersFile, () => othersText([])),
+      ...(this.hasTerms() ? [derived(glossaryFile, () => glossaryText(this.publication))] : []),
+      derived(searchFile, () => searchText(this.publication, this.look)),
+    ];
+    if (first) lastDerived.set(first, { pages, files });
+    return files;
   }
 
   private hasTerms(): boolean {

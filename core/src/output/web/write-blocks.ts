@@ -1,13 +1,15 @@
 import { chosenFileOf } from '../../model/component.js';
 import { recordingOf } from '../../model/recording.js';
-import { asPrepared, labelled, linked } from '../../assemble/prepared.js';
+import { asPrepared, labelled, linked, type PreparedNode } from '../../assemble/prepared.js';
 import { topicHeading } from '../../assemble/sections.js';
 import { known } from '../../model/known.js';
 import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
 import { childrenOf, numberAttr, textAttr, type AssembledNode } from '../../model/node.js';
 import { anchorFor } from '../../number/anchors.js';
-import { labelAt, type Label } from '../../number/numbered.js';
-import { headingKey, headingNumber, headingTitle, lettersAt, linkAddress } from '../labels.js';
+import type { Label } from '../../number/notes.js';
+import { positionOf } from '../../number/notes.js';
+import { labelAt } from '../../number/numbered.js';
+import { hasTitleCase, headingKey, headingNumber, headingTitle, lettersAt, linkAddress } from '../labels.js';
 import { colouredCode } from '../looks/code-colours.js';
 import { element, escapeHtml, startTag, type Attributes } from '../markup.js';
 import type { PageWriter } from './page-writer.js';
@@ -23,22 +25,58 @@ export function writeBlocks(writer: PageWriter, nodes: readonly AssembledNode[],
   return html;
 }
 
-function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace): string {
+/** The blocks of the page itself. */
+export function writePageBlocks(writer: PageWriter, place: WritingPlace): string {
+  const { blocks, notes } = writer.page;
+  let html = '';
+  blocks.forEach((node, at) => (html += writeBlock(writer, node, place, notes.starts[at])));
+  return html;
+}
+
+/** @param start the position of its first landmark among those of the page, where it is known */
+function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace, start?: number): string {
   const { tell } = writer.form;
   if (tell) return told(node, write(writer, node, place), tell(node, place.placements));
   const prepared = asPrepared(node);
   // What leads elsewhere or is led to reads otherwise on every page.
   if (!prepared || writer.wanted || (prepared.traits & linked) !== 0) return write(writer, node, place);
-  const labels = (prepared.traits & labelled) === 0 ? '' : shownLabels(writer, node, place);
-  if (labels === null) return write(writer, node, place);
-  const before = prepared.made;
+  if ((prepared.traits & labelled) === 0)
+    return remembered(writer, prepared, nothingShown, () => write(writer, node, place));
+  const shown = shownByPlace(writer, node, place, start);
+  return shown ? remembered(writer, prepared, shown, () => write(writer, node, place)) : write(writer, node, place);
+}
+
+/** What a block shows by its place. */
+interface ShownByPlace {
+  readonly level: number;
+  /** How the letters of its headings are written. */
+  readonly cases: string;
+  /** Its name on the page. */
+  readonly id: string;
+  /** The numbers in it. */
+  readonly numbers: string;
+}
+
+const nothingShown: ShownByPlace = { level: 0, cases: '', id: '', numbers: '' };
+
+/** The markup of a block, written anew where it was written for something else last. */
+function remembered(writer: PageWriter, node: PreparedNode, shown: ShownByPlace, make: () => string): string {
   const { words, form } = writer;
-  if (before?.words === words && before.form === form && before.labels === labels) return before.markup;
-  const html = write(writer, node, place);
+  const { made } = node;
+  const isAsBefore =
+    made?.words === words &&
+    made.form === form &&
+    made.level === shown.level &&
+    made.cases === shown.cases &&
+    made.id === shown.id &&
+    made.numbers === shown.numbers;
+  if (isAsBefore) return made.markup;
+  const markup = make();
   // Asking for a sign puts the text in one piece, which is quicker to copy than one of many pieces.
-  html.charCodeAt(0);
-  prepared.made = { words, form, labels, markup: html };
-  return html;
+  markup.charCodeAt(0);
+  const { level, cases, id, numbers } = shown;
+  node.made = { words, form, level, cases, id, numbers, markup };
+  return markup;
 }
 
 /** The markup of a block with what is said of it besides: its first tag says it; what has none of its own gets one. */
@@ -49,22 +87,33 @@ function told(node: AssembledNode, html: string, attributes: Attributes): string
   return html.replace(/^<[a-z][a-z0-9]*/, (start) => start + said.slice('<div'.length, -1));
 }
 
-/** All that a section shows by its place: its level, its name on the page, and the numbers in it; null: not known of others. */
-function shownLabels(writer: PageWriter, node: AssembledNode, place: WritingPlace): string | null {
+/** All that a section shows by its place; null: not known of others. */
+function shownByPlace(
+  writer: PageWriter,
+  node: AssembledNode,
+  place: WritingPlace,
+  start: number | undefined,
+): ShownByPlace | null {
   if (node.type !== 'section' || place.elsewhere) return null;
-  const { publication, page } = writer;
-  const { landmarks, positions } = page.notes;
   const anchor = occurrenceOf(node, place);
-  const first = positions.get(anchor);
-  const section = first === undefined ? undefined : landmarks[first];
-  if (first === undefined || !section) return null;
-  let shown = `${place.level} ${writer.id(anchor)} ${letterCases(writer, place.level)}`;
+  const first = start ?? positionOf(writer.page.notes, anchor);
+  if (first === undefined) return null;
+  const { level } = place;
+  return { level, cases: letterCases(writer, level), id: writer.id(anchor), numbers: numbersFrom(writer, first) };
+}
+
+/** The numbers of a section and of all in it, as they are shown. */
+function numbersFrom({ publication, page }: PageWriter, first: number): string {
+  const { landmarks } = page.notes;
+  const depth = landmarks[first]?.depth ?? 0;
+  let numbers = '';
   let at = first;
   do {
-    shown += `\0${headingKey(publication.design, known(page.labels[at]))}`;
+    const key = headingKey(publication.design, known(page.labels[at]));
+    if (key !== '') numbers += `${at - first}${key}\0`;
     at += 1;
-  } while ((landmarks[at]?.depth ?? 0) > section.depth);
-  return shown;
+  } while ((landmarks[at]?.depth ?? 0) > depth);
+  return numbers;
 }
 
 /** The level of a heading in the whole: pages of a site begin with the first level, wherever they stand. */
@@ -74,6 +123,7 @@ function levelInWhole({ page, form }: PageWriter, level: number): number {
 
 function letterCases(writer: PageWriter, level: number): string {
   const { design } = writer.publication;
+  if (!hasTitleCase(design)) return '';
   const own = levelInWhole(writer, level);
   return [0, 1, 2].map((below) => (lettersAt(design, own + below) === 'title' ? 't' : '')).join('');
 }
