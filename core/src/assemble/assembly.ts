@@ -10,7 +10,7 @@ import { blockHandlers } from './blocks.js';
 import { findingAt, type Finding } from './finding.js';
 import { assembleInline, valueOf } from './inline.js';
 import { joinSpaces } from './join-spaces.js';
-import { Memo } from './memo.js';
+import { Memo, type Piece } from './memo.js';
 import type { Inline, Memory } from './memory.js';
 import type { Place } from './place.js';
 import { deriveText, partsOf, varies, type Becomes, type PreparedNode } from './prepared.js';
@@ -60,9 +60,16 @@ export class Assembly {
     const { reading } = this;
     if (node.when !== null && !reading.nodeHolds(node)) return null;
     if (!node.variesInside) return node;
-    const piece = reading.piece((node.memo ??= new Memo()), place, () => this.becomes(node, place));
+    const memo = (node.memo ??= new Memo());
+    const found = reading.find(memo, place);
+    // Most are found: only what is made takes a function for it.
+    const piece = found ?? this.make(memo, node, place);
     reading.include(piece);
     return piece.result;
+  }
+
+  private make(memo: Memo<Becomes>, node: PreparedNode, place: Place): Piece<Becomes> {
+    return this.reading.make(memo, place, () => this.becomes(node, place));
   }
 
   private becomes(node: PreparedNode, place: Place): Becomes {

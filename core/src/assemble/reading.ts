@@ -66,6 +66,9 @@ export class Reading {
   private frames = 0;
   private depth = 0;
   private place: Place | null = null;
+  /** The variables whose answers are known, and the values for which they are: most places share one set of values. */
+  private readonly variablesRead: Question[] = [];
+  private valuesRead: Place['values'] | null = null;
 
   /** @param variableAt what a variable reads at a place */
   constructor(
@@ -225,13 +228,33 @@ export class Reading {
 
   /** Makes a piece, or finds it among those that were made with the same answers. */
   piece<Result>(memo: Memo<Result>, place: Place, make: () => Result): Piece<Result> {
+    return this.find(memo, place) ?? this.make(memo, place, make);
+  }
+
+  /** A piece that was made with the same answers before; undefined: none was. */
+  find<Result>(memo: Memo<Result>, place: Place): Piece<Result> | undefined {
+    const before = this.enter(place);
+    const found = memo.find(this);
+    this.place = before;
+    return found;
+  }
+
+  /** Whatever is asked from here on is asked at a place. Returns the one before it. */
+  private enter(place: Place): Place | null {
     const before = this.place;
     this.place = place;
-    const known = memo.find(this);
-    this.place = before;
-    if (known) return known;
+    if (place.values !== this.valuesRead) {
+      for (const question of this.variablesRead) this.answers.set(question, -1);
+      this.variablesRead.length = 0;
+      this.valuesRead = place.values;
+    }
+    return before;
+  }
+
+  /** Makes a piece that was not found. */
+  make<Result>(memo: Memo<Result>, place: Place, make: () => Result): Piece<Result> {
     const { result, reads, findings } = this.recorded(make);
-    this.place = place;
+    const before = this.enter(place);
     const answers = reads.map((question) => this.answerOf(question));
     this.place = before;
     const { remembered } = this;
@@ -318,7 +341,8 @@ export class Reading {
     if (before >= 0) return before;
     const { questions } = this.remembered;
     if (questions.kindOf(question) !== 'variable') return this.answer(question, this.place);
-    return known(this.place ?? undefined).values.read.get(question)?.serial ?? -1;
+    // It comes up where it was worked out before.
+    return this.valuesRead?.read.has(question) ? this.answer(question, this.place) : -1;
   }
 
   /** The answer of a question at a place, as a number. */
@@ -328,10 +352,12 @@ export class Reading {
     const { questions } = this.remembered;
     const kind = questions.kindOf(question);
     const name = questions.nameOf(question);
-    if (before === byPlace || isByPlace(kind)) {
+    if (before === byPlace) return this.answerAt(kind, name, known(place ?? undefined));
+    if (isByPlace(kind)) {
       this.answers.set(question, byPlace);
-      return this.answerAt(kind, name, question, known(place ?? undefined));
+      return this.answerAt(kind, name, known(place ?? undefined));
     }
+    if (kind === 'variable') return this.variableAnswer(question, name, known(place ?? undefined));
     const answer = kind === 'condition' ? Number(this.selector.holds(name)) : this.lastingAnswer(kind, name, question);
     this.answers.set(question, answer);
     return answer;
@@ -346,15 +372,20 @@ export class Reading {
     return answer;
   }
 
-  private answerAt(kind: QuestionKind, name: string, question: Question, place: Place): number {
+  private variableAnswer(question: Question, name: string, place: Place): number {
+    const { serial } = this.variablePiece(question, name, place);
+    this.answers.set(question, serial);
+    this.variablesRead.push(question);
+    return serial;
+  }
+
+  private answerAt(kind: QuestionKind, name: string, place: Place): number {
     const { questions } = this.remembered;
     switch (kind) {
       case 'value': {
         const own = place.values.own(name);
         return own ? preparedPhrase(this.remembered, own).serial : 0;
       }
-      case 'variable':
-        return this.variablePiece(question, name, place).serial;
       case 'around':
         return this.answerOfWay(place.around, name);
       case 'evaluating':
@@ -422,11 +453,11 @@ export class Reading {
 }
 
 function isGivenKind(kind: QuestionKind): boolean {
-  return kind !== 'condition' && kind !== 'recipe' && !isByPlace(kind);
+  return kind !== 'condition' && kind !== 'recipe' && kind !== 'variable' && !isByPlace(kind);
 }
 
 function isByPlace(kind: QuestionKind): boolean {
-  return kind === 'value' || kind === 'variable' || kind === 'around' || kind === 'evaluating' || kind === 'topic';
+  return kind === 'value' || kind === 'around' || kind === 'evaluating' || kind === 'topic';
 }
 
 /** What a part of a recipe says, as text. */

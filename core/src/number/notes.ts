@@ -28,6 +28,8 @@ export interface Landmark {
   readonly aside: boolean;
   /** Whether it is only shown as left out. */
   readonly isOut: boolean;
+  /** The label that it was given last. */
+  label: Label | undefined;
 }
 
 /** A cross-reference with the place where it stands. */
@@ -126,9 +128,16 @@ export interface RememberedLabels {
   readonly sections: number;
 }
 
+/** Among so few, looking through them takes less than a table of them. */
+const mostToSearch = 12;
+
 /** The position of an occurrence among the landmarks; undefined where it is none of them. */
 export function positionOf(notes: PageNotes, anchor: string): number | undefined {
-  if (notes.landmarks.length === 0) return undefined;
-  notes.positions ??= new Map(notes.landmarks.map((landmark, at) => [landmark.anchor, at]));
+  const { landmarks } = notes;
+  if (landmarks.length <= mostToSearch) {
+    const at = landmarks.findIndex((landmark) => landmark.anchor === anchor);
+    return at < 0 ? undefined : at;
+  }
+  notes.positions ??= new Map(landmarks.map((landmark, at) => [landmark.anchor, at]));
   return notes.positions.get(anchor);
 }

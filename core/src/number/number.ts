@@ -159,24 +159,14 @@ class Numberer {
   }
 
   private labelsOf(page: string, landmarks: readonly Landmark[], top: Level, counters: CounterSet): readonly Label[] {
-    // The level of the page, then those of the sections around the landmark.
+    // By depth, the level of the page, then those of the sections around the landmark.
     const levels: Level[] = [top];
     return landmarks.map((landmark) => {
-      const { kind, anchor, title, depth } = landmark;
-      levels.length = depth + 1;
+      const { kind, depth } = landmark;
       const level = known(levels[depth]);
       const number = this.numberOf(landmark, level, counters);
-      if (kind === 'section')
-        levels.push({
-          matter: level.matter,
-          holdsChapters: false,
-          kind,
-          number,
-          numbered: number !== '',
-          depth: level.depth + 1,
-          sections: 0,
-        });
-      return { kind, number, title: kind === 'section' ? readable(title, number) : title, page, anchor };
+      if (kind === 'section') levels[depth + 1] = number === '' ? unnumbered : sectionLevel(level, number);
+      return labelOf(landmark, number, page);
     });
   }
 
@@ -190,6 +180,28 @@ class Numberer {
     set[kind] += 1;
     return set.prefix ? `${set.prefix}.${set[kind]}` : String(set[kind]);
   }
+}
+
+const sectionLevel = ({ matter, depth }: Pick<Level, 'matter' | 'depth'>, number: string): Level => ({
+  matter,
+  holdsChapters: false,
+  kind: 'section',
+  number,
+  numbered: number !== '',
+  depth: depth + 1,
+  sections: 0,
+});
+
+/** The level of all sections without a number: nothing in them has one. */
+const unnumbered = sectionLevel({ matter: 'body', depth: 0 }, '');
+
+/** The label of a landmark; the same object as before where it reads the same. */
+function labelOf(landmark: Landmark, number: string, page: string): Label {
+  const { kind, anchor, title, label: before } = landmark;
+  if (before?.number === number && before.page === page) return before;
+  const label = { kind, number, title: kind === 'section' ? readable(title, number) : title, page, anchor };
+  landmark.label = label;
+  return label;
 }
 
 function roleOf(entry: AssembledEntry, parent: Level | null): Exclude<EntryRole, 'auto'> {

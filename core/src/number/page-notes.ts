@@ -27,15 +27,21 @@ const nothingFound: readonly never[] = [];
 const sharedIfEmpty = <Item>(list: readonly Item[]): readonly Item[] => (list.length === 0 ? nothingFound : list);
 const noFootnotes: ReadonlyMap<string, FoundFootnote> = new Map();
 
+/** Files, each once. */
+function onceEach<File extends { readonly digest: string }>(files: readonly File[]): readonly File[] {
+  if (files.length < 2) return sharedIfEmpty(files);
+  return [...new Map(files.map((file) => [file.digest, file])).values()];
+}
+
 class NoteTaker {
   readonly starts: number[] = [];
   readonly landmarks: Landmark[] = [];
   readonly references: FoundReference[] = [];
   readonly markers: FoundMarker[] = [];
   readonly terms: FoundTerm[] = [];
-  readonly footnotes = new Map<string, FoundFootnote>();
-  pictures = new Map<string, ImageFile>();
-  recordings = new Map<string, Recording>();
+  readonly footnotes: [anchor: string, footnote: FoundFootnote][] = [];
+  pictures: ImageFile[] = [];
+  recordings: Recording[] = [];
   showsChapterTitle = false;
   hasSlot = false;
   // The place on the page: set on the way down, and set back on the way up.
@@ -77,10 +83,10 @@ class NoteTaker {
       references: sharedIfEmpty(references),
       markers: sharedIfEmpty(markers),
       terms: sharedIfEmpty(terms),
-      footnotes: footnotes.size === 0 ? noFootnotes : footnotes,
+      footnotes: footnotes.length === 0 ? noFootnotes : new Map(footnotes),
       calls: sharedIfEmpty(calls),
-      pictures: sharedIfEmpty([...this.pictures.values()]),
-      recordings: sharedIfEmpty([...this.recordings.values()]),
+      pictures: onceEach(this.pictures),
+      recordings: onceEach(this.recordings),
       showsChapterTitle,
       hasSlot,
       starts: this.starts,
@@ -95,9 +101,9 @@ class NoteTaker {
     for (const each of notes.markers) this.markers.push(each);
     for (const each of notes.terms) this.terms.push(each);
     for (const each of notes.calls) this.calls.push(each);
-    for (const [anchor, footnote] of notes.footnotes) this.footnotes.set(anchor, footnote);
-    for (const file of notes.pictures) this.pictures.set(file.digest, file);
-    for (const recording of notes.recordings) this.recordings.set(recording.digest, recording);
+    for (const each of notes.footnotes) this.footnotes.push(each);
+    for (const file of notes.pictures) this.pictures.push(file);
+    for (const recording of notes.recordings) this.recordings.push(recording);
     this.showsChapterTitle ||= notes.showsChapterTitle;
     this.hasSlot ||= notes.hasSlot;
   }
@@ -175,6 +181,7 @@ class NoteTaker {
       footnote,
       aside,
       isOut,
+      label: undefined,
     };
     this.landmarks.push(landmark);
     return landmark;
@@ -188,7 +195,7 @@ const nothing: NoteHandler = () => undefined;
 
 const picture: NoteHandler = ({ pictures }, node) => {
   const file = chosenFileOf(node);
-  if (file) pictures.set(file.digest, file);
+  if (file) pictures.push(file);
 };
 
 /** What a title or caption reads: without what is only shown as left out, as it stands in lists and references, too. */
@@ -216,7 +223,7 @@ const noteHandlers: ForEachAssembledKind<NoteHandler> = {
   media: (taker, node) => {
     picture(taker, node);
     const recording = recordingOf(node);
-    if (recording) taker.recordings.set(recording.digest, recording);
+    if (recording) taker.recordings.push(recording);
     taker.inside(node);
   },
   paragraph: (taker, node) => {
@@ -261,18 +268,21 @@ const noteHandlers: ForEachAssembledKind<NoteHandler> = {
     taker.inFootnote = anchor;
     taker.shownAt = null;
     const own: string[] = (taker.calls = []);
-    const files = (taker.pictures = new Map<string, ImageFile>());
-    const played = (taker.recordings = new Map<string, Recording>());
+    const files: ImageFile[] = (taker.pictures = []);
+    const played: Recording[] = (taker.recordings = []);
     taker.inside(node);
     if (!taker.isOut)
-      taker.footnotes.set(anchor, {
-        node,
-        component,
-        placements,
-        calls: own,
-        pictures: [...files.values()],
-        recordings: [...played.values()],
-      });
+      taker.footnotes.push([
+        anchor,
+        {
+          node,
+          component,
+          placements,
+          calls: own,
+          pictures: onceEach(files),
+          recordings: onceEach(played),
+        },
+      ]);
     taker.aside = aside;
     taker.inFootnote = inFootnote;
     taker.shownAt = shownAt;

@@ -99,26 +99,29 @@ function cssName(key: string): string {
   return isShippedFamily(key) ? `Own ${key}` : key;
 }
 
-const known = new WeakMap<FormatFile, readonly string[]>();
+const known = new WeakMap<FormatFile, { readonly characters: readonly string[]; readonly formulas: boolean }>();
+
+/** What is written in a file of markup. Files never change. */
+function writtenInFile(file: FormatFile): { readonly characters: readonly string[]; readonly formulas: boolean } {
+  const before = known.get(file);
+  if (before) return before;
+  const { text } = file;
+  // Without the flag for code points this costs nothing where all signs are among the first 256; halves of one sign stay
+  // next to each other.
+  const others = withoutFormulas(text).match(/[\u0100-\uffff]+/g);
+  const found = { characters: [...new Set(others?.join(''))], formulas: hasFormulas(text) };
+  known.set(file, found);
+  return found;
+}
 
 /** What is written in some files of markup. */
 export function writtenIn(files: readonly FormatFile[]): Written {
   const characters = new Set<string>();
+  let formulas = false;
   for (const file of files) {
-    let found = known.get(file);
-    if (!found) {
-      // Without the flag for code points this costs nothing where all signs are among the first 256; halves of one sign stay
-      // next to each other.
-      found = [
-        ...new Set(
-          withoutFormulas(file.text)
-            .match(/[\u0100-\uffff]+/g)
-            ?.join(''),
-        ),
-      ];
-      known.set(file, found);
-    }
-    for (const each of found) characters.add(each);
+    const found = writtenInFile(file);
+    for (const each of found.characters) characters.add(each);
+    formulas ||= found.formulas;
   }
-  return { characters, formulas: files.some(({ text }) => hasFormulas(text)) };
+  return { characters, formulas };
 }

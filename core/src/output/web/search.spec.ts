@@ -47,16 +47,18 @@ describe('What can be found in a site', () => {
 
   it('is every page and every section with its own text, and where it stands', () => {
     expect(passagesOf(numbered).map(({ title, within, href, text }) => [title, within, href, text])).toEqual([
-      ['1 Title of wind', '', 'wind.html', 'Gusts are measured.'],
-      ['1.1 Calibrating', '1 Title of wind', 'wind.html#cal', 'Turn the screw. Wait.'],
-      ['1.2 Title of rain', 'Title of wind', 'rain.html', 'Rain is summed.'],
+      ['1 Title of wind', [], 'wind.html', 'Gusts are measured.'],
+      ['1.1 Calibrating', ['1 Title of wind'], 'wind.html#cal', 'Turn the screw. Wait.'],
+      ['1.2 Title of rain', ['Title of wind'], 'rain.html', 'Rain is summed.'],
     ]);
   });
 
   it('is written anew where only its numbers or what stands around it changed', () => {
     const memory = new Memory();
     const hrefs = (of: Publication, look?: string): unknown[] =>
-      passagesOf(numberedOf(source, recipeOf(of), memory), look).map(({ title, within }) => `${within}: ${title}`);
+      passagesOf(numberedOf(source, recipeOf(of), memory), look).map(
+        ({ title, within }) => `${within.join(' › ')}: ${title}`,
+      );
     const before = [': 1 Title of wind', '1 Title of wind: 1.1 Calibrating', 'Title of wind: 1.2 Title of rain'];
     expect(hrefs(outline)).toEqual(before);
     const turned = publicationOf([entry('e2', 'rain', { entries: [entry('e1', 'wind')] })]);

@@ -16,9 +16,15 @@ export interface Passage {
   /** Its number and title. */
   readonly title: string;
   /** The titles of what it stands in, from the chapter down. */
-  readonly within: string;
+  readonly within: readonly string[];
   readonly href: string;
   readonly text: string;
+}
+
+/** A passage as the index has it. */
+interface IndexedPassage extends Omit<Passage, 'within'> {
+  readonly id: number;
+  readonly within: string;
 }
 
 /** The text of a part of a page, and the occurrence of the section that it is; null: before the first one. */
@@ -83,7 +89,7 @@ function passagesOn(publication: NumberedPublication, page: NumberedPage): reado
     const text = anchor === null ? [own, ...notesOn(page)].filter((each) => each !== '').join(' ') : own;
     const at = anchor === null ? null : (positionOf(page.notes, anchor) ?? null);
     const within = at === null ? around : [...around, title];
-    return { title: name(at), within: within.join(' › '), href: addressOf({ page: page.name, anchor }), text };
+    return { title: name(at), within, href: addressOf({ page: page.name, anchor }), text };
   });
 }
 
@@ -97,14 +103,15 @@ const textOfPassages = perPage((page, publication: NumberedPublication) =>
  * @param look equal only for equal designs and languages
  */
 export function searchText(publication: NumberedPublication, look: string): string {
-  const texts = flattenPages(publication.pages).map((page) => textOfPassages(page, look, publication));
-  return `{"language":${JSON.stringify(publication.facts.language)},"passages":[${texts.join()}]}`;
+  const parts = flattenPages(publication.pages).flatMap((page) => [textOfPassages(page, look, publication), ',']);
+  // Put together in one go, as it is long.
+  return [`{"language":${JSON.stringify(publication.facts.language)},"passages":[`, ...parts.slice(0, -1), ']}'].join(
+    '',
+  );
 }
 
 /** How a site is searched: the same for whoever makes the index and for the reader's browser. */
-export function searchOptions(
-  language: string,
-): ConstructorParameters<typeof MiniSearch<Passage & { readonly id: number }>>[0] {
+export function searchOptions(language: string): ConstructorParameters<typeof MiniSearch<IndexedPassage>>[0] {
   return {
     fields: ['title', 'text'],
     storeFields: ['title', 'within', 'href', 'text'],
@@ -130,7 +137,7 @@ export function searchIndex(text: string): string {
   // What this module wrote.
   // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
   const { language, passages } = JSON.parse(text) as { language: string; passages: readonly Passage[] };
-  const index = new MiniSearch<Passage & { readonly id: number }>(searchOptions(language));
-  index.addAll(passages.map((passage, id) => ({ ...passage, id })));
+  const index = new MiniSearch<IndexedPassage>(searchOptions(language));
+  index.addAll(passages.map(({ within, ...passage }, id) => ({ ...passage, id, within: within.join(' › ') })));
   return `window.siteSearch=${JSON.stringify(JSON.stringify(index))};`;
 }

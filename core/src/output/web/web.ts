@@ -72,6 +72,9 @@ const lastDerived = new WeakMap<
 interface MadePage {
   readonly contents: Map<string, string>;
   readonly files: Map<string, FormatFile>;
+  /** The file that was taken last, of a page that shows nothing of others, with what it shows besides its blocks. */
+  last:
+    (Pick<NumberedPage, 'name' | 'label' | 'labels'> & { readonly common: string; readonly file: FormatFile }) | null;
 }
 
 const madePages = new WeakMap<readonly AssembledNode[], MadePage>();
@@ -200,15 +203,32 @@ class Site {
 
   private page(page: NumberedPage, at: number): FormatFile {
     let made = madePages.get(page.blocks);
-    if (!made) madePages.set(page.blocks, (made = { contents: new Map(), files: new Map() }));
-    const { contents, files } = made;
+    if (!made) madePages.set(page.blocks, (made = { contents: new Map(), files: new Map(), last: null }));
+    const { contents, files, last } = made;
+    const { common } = this;
+    const { name, label, labels } = page;
+    const isAsLast =
+      last?.common === common &&
+      last.name === name &&
+      last.labels === labels &&
+      last.label.title === label.title &&
+      last.label.number === label.number;
+    const showsOthers = this.showsOthers(page);
+    if (isAsLast && !showsOthers) return last.file;
     const shown = this.shown(page);
-    return remember(files, `${this.common} ${page.name}\0${shown}`, () => {
+    const file = remember(files, `${common} ${name}\0${shown}`, () => {
       const content = remember(contents, `${this.look} ${shown}`, () =>
         new PageWriter(this.publication, page).content(),
       );
       return this.write(page, at, content);
     });
+    made.last = showsOthers ? null : { common, name, label, labels, file };
+    return file;
+  }
+
+  /** Whether a page shows more than its blocks and labels, or is written otherwise for what leads there. */
+  private showsOthers({ name, notes }: NumberedPage): boolean {
+    return notes.references.length > 0 || notes.showsChapterTitle || this.publication.anchors.has(name);
   }
 
   /** All that the content of a page shows besides its blocks. */

@@ -1,6 +1,6 @@
 import { chosenFileOf } from '../../model/component.js';
 import { recordingOf } from '../../model/recording.js';
-import { asPrepared, labelled, linked, type PreparedNode } from '../../assemble/prepared.js';
+import { asPrepared, labelled, linked, type Written } from '../../assemble/prepared.js';
 import { topicHeading } from '../../assemble/sections.js';
 import { known } from '../../model/known.js';
 import { admonitionKinds, handlerFor, type AdmonitionKind, type ForEachAssembledBlock } from '../../model/kinds.js';
@@ -29,7 +29,7 @@ export function writeBlocks(writer: PageWriter, nodes: readonly AssembledNode[],
 export function writePageBlocks(writer: PageWriter, place: WritingPlace): string {
   const { blocks, notes } = writer.page;
   let html = '';
-  blocks.forEach((node, at) => (html += writeBlock(writer, node, place, notes.starts[at])));
+  for (let at = 0; at < blocks.length; at += 1) html += writeBlock(writer, known(blocks[at]), place, notes.starts[at]);
   return html;
 }
 
@@ -40,10 +40,18 @@ function writeBlock(writer: PageWriter, node: AssembledNode, place: WritingPlace
   const prepared = asPrepared(node);
   // What leads elsewhere or is led to reads otherwise on every page.
   if (!prepared || writer.wanted || (prepared.traits & linked) !== 0) return write(writer, node, place);
-  if ((prepared.traits & labelled) === 0)
-    return remembered(writer, prepared, nothingShown, () => write(writer, node, place));
-  const shown = shownByPlace(writer, node, place, start);
-  return shown ? remembered(writer, prepared, shown, () => write(writer, node, place)) : write(writer, node, place);
+  const isLabelled = (prepared.traits & labelled) !== 0;
+  const shown = isLabelled ? shownByPlace(writer, node, place, start) : nothingShown;
+  if (!shown) return write(writer, node, place);
+  const { made } = prepared;
+  if (made && isAsWritten(made, writer, shown)) return made.markup;
+  const markup = write(writer, node, place);
+  // Asking for a sign puts the text in one piece, which is quicker to copy than one of many pieces.
+  markup.charCodeAt(0);
+  const { words, form } = writer;
+  const { level, cases, id, numbers } = shown;
+  prepared.made = { words, form, level, cases, id, numbers, markup };
+  return markup;
 }
 
 /** What a block shows by its place. */
@@ -59,24 +67,15 @@ interface ShownByPlace {
 
 const nothingShown: ShownByPlace = { level: 0, cases: '', id: '', numbers: '' };
 
-/** The markup of a block, written anew where it was written for something else last. */
-function remembered(writer: PageWriter, node: PreparedNode, shown: ShownByPlace, make: () => string): string {
-  const { words, form } = writer;
-  const { made } = node;
-  const isAsBefore =
-    made?.words === words &&
+function isAsWritten(made: Written, { words, form }: PageWriter, shown: ShownByPlace): boolean {
+  return (
+    made.words === words &&
     made.form === form &&
     made.level === shown.level &&
     made.cases === shown.cases &&
     made.id === shown.id &&
-    made.numbers === shown.numbers;
-  if (isAsBefore) return made.markup;
-  const markup = make();
-  // Asking for a sign puts the text in one piece, which is quicker to copy than one of many pieces.
-  markup.charCodeAt(0);
-  const { level, cases, id, numbers } = shown;
-  node.made = { words, form, level, cases, id, numbers, markup };
-  return markup;
+    made.numbers === shown.numbers
+  );
 }
 
 /** The markup of a block with what is said of it besides: its first tag says it; what has none of its own gets one. */
