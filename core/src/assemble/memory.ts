@@ -125,6 +125,10 @@ export interface PreparedPhrase {
   readonly serial: number;
 }
 
+interface GivenAnswers extends Pick<Source, 'library' | 'axes' | 'stamps'> {
+  readonly answers: NumberByQuestion;
+}
+
 /** The memory of one time: what is remembered together is forgotten together. */
 export interface Remembered {
   readonly questions: Questions;
@@ -134,8 +138,8 @@ export interface Remembered {
   readonly byObject: WeakMap<Component, PreparedComponent>;
   readonly phrases: Map<string, PreparedPhrase>;
   readonly variables: Map<string, Memo<Inline | null>>;
-  /** What the library and the vocabulary that were read last answer, whatever the recipe. */
-  given: { readonly source: Source; readonly answers: NumberByQuestion } | undefined;
+  /** What the libraries and vocabularies that were read last answer, whatever the recipe. */
+  readonly given: GivenAnswers[];
   serials: number;
   size: number;
 }
@@ -146,7 +150,7 @@ const begin = (): Remembered => ({
   byObject: new WeakMap(),
   phrases: new Map(),
   variables: new Map(),
-  given: undefined,
+  given: [],
   serials: 0,
   size: 0,
 });
@@ -173,14 +177,19 @@ export class Memory {
   }
 }
 
+/** How many sources are remembered: a library before a change and after it, and one beside them. */
+const mostSources = 3;
+
 /** Where the answers of a source are kept: libraries and vocabularies never change, so they last as long as it is read. */
 export function answersGivenBy(source: Source, remembered: Remembered): NumberByQuestion {
-  const { given } = remembered;
-  const before = given?.source;
-  if (given && before?.library === source.library && before.axes === source.axes && before.stamps === source.stamps)
-    return given.answers;
+  const { library, axes, stamps } = source;
+  const before = remembered.given.find(
+    (each) => each.library === library && each.axes === axes && each.stamps === stamps,
+  );
+  if (before) return before.answers;
   const answers = new NumberByQuestion(remembered.questions.count);
-  remembered.given = { source, answers };
+  remembered.given.unshift({ library, axes, stamps, answers });
+  remembered.given.length = Math.min(remembered.given.length, mostSources);
   return answers;
 }
 

@@ -67,7 +67,7 @@ export function comparePublications(before: AssembledPublication, after: Assembl
     if (!earlier) {
       return { ...base, kind: 'added', titleBefore: null, titleAfter, moved: false, passages: units.map(added) };
     }
-    const passages = comparePassages(unitsOf(earlier.entry), units);
+    const passages = passagesOf(earlier.entry, each.entry);
     const moved = !kept.has(each.name) || earlier.place !== each.place;
     const differs = passages.some((passage) => passage.kind !== 'same');
     const kind = differs ? 'changed' : moved ? 'moved' : 'same';
@@ -98,6 +98,29 @@ export function comparePublications(before: AssembledPublication, after: Assembl
     place += 1;
   }
   return changes;
+}
+
+/** What the passages of an entry are made from. */
+type AssembledContent = Pick<AssembledEntry, 'topic' | 'title' | 'blocks'>;
+
+/** By the earlier blocks: what they were compared with last, and what came of it. */
+const lastCompared = new WeakMap<
+  AssembledContent['blocks'],
+  { readonly before: AssembledContent; readonly after: AssembledContent; readonly passages: readonly PassageChange[] }
+>();
+
+/** The passages of two versions of one entry. Two that did not change since are not compared again. */
+function passagesOf(before: AssembledEntry, after: AssembledEntry): readonly PassageChange[] {
+  const last = lastCompared.get(before.blocks);
+  if (last && isSame(last.before, before) && isSame(last.after, after)) return last.passages;
+  const passages = comparePassages(unitsOf(before), unitsOf(after));
+  const content = ({ topic, title, blocks }: AssembledEntry): AssembledContent => ({ topic, title, blocks });
+  lastCompared.set(before.blocks, { before: content(before), after: content(after), passages });
+  return passages;
+}
+
+function isSame(a: AssembledContent, b: AssembledContent): boolean {
+  return a.topic === b.topic && a.title === b.title && a.blocks === b.blocks;
 }
 
 /** Compares the passages of two versions of one entry. */

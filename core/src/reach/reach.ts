@@ -2,7 +2,7 @@ import { assemblePublication, EntryAssembler, type EntryAlone } from '../assembl
 import { Memory } from '../assemble/memory.js';
 import { comparePassages, type PassageChange } from '../compare/compare.js';
 import { unitsOf } from '../compare/units.js';
-import type { Component } from '../model/component.js';
+import type { Component, ComponentBody } from '../model/component.js';
 import { flattenEntries, type Recipe, type VariableValues } from '../model/publication.js';
 import { collectionTarget, referencesOf, type Reference } from '../model/references.js';
 import type { Source } from '../model/source.js';
@@ -128,6 +128,15 @@ class Comparisons {
   }
 }
 
+const knownReferences = new WeakMap<ComponentBody, readonly Reference[]>();
+
+/** What a stored body refers to. While somebody writes in one, all others are asked again and again. */
+function referencesIn(body: ComponentBody): readonly Reference[] {
+  let references = knownReferences.get(body);
+  if (!references) knownReferences.set(body, (references = referencesOf(body)));
+  return references;
+}
+
 /**
  * The components that show a component, directly or through others, itself included. Values of variables
  * that variants, publications and entries give lead on like the variables themselves.
@@ -149,14 +158,14 @@ function showing(
       const older = held === null || olderOnes.has(used) ? undefined : library.revision(target, held);
       if (!older) continue;
       olderOnes.add(used);
-      add(used, referencesOf(older.body));
+      add(used, referencesIn(older.body));
     }
   };
   const addValues = (values: VariableValues | undefined): void => {
     for (const [variable, value] of Object.entries(values ?? {})) add(variable, referencesOf(value));
   };
   for (const each of components) {
-    add(each.key, referencesOf(each.body));
+    add(each.key, referencesIn(each.body));
     const { collection } = each.labels ?? {};
     if (collection) edges.push({ user: collectionTarget(collection), used: each.key });
   }
