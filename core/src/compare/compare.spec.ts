@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { assemblePublication } from '../assemble/assemble.js';
+import { Memory } from '../assemble/memory.js';
 import { makeNode, type ContentNode } from '../model/node.js';
 import type { Component } from '../model/component.js';
 import type { OutlineEntry, Recipe } from '../model/publication.js';
@@ -47,6 +48,28 @@ describe('Comparing two variants', () => {
     const changes = comparePublications(assemble(components, one), assemble(components, one));
     expect(changes.map((change) => change.kind)).toEqual(['same']);
     expect(changes[0]?.passages.every((passage) => passage.kind === 'same')).toBeTrue();
+  });
+
+  it('tells the same of what was compared with something else in between', () => {
+    const memory = new Memory();
+    const components = [
+      topic('t', p('shared'), only('os is linux', p('for linux')), only('os is mac', p('for mac'))),
+      topic('u', p('in all')),
+    ];
+    const outline = publicationOf([...one, entry('e2', 'u')]);
+    const built = (more: Partial<Recipe>, remembered = memory) =>
+      assemblePublication(sourceOf(components), recipeOf(outline, more), remembered);
+    const both: Partial<Recipe> = { profile: { axes: {} } };
+    for (const [from, to] of [
+      [{}, mac],
+      [{}, both],
+      [{}, mac],
+      [both, mac],
+      [{}, both],
+    ] as const) {
+      const anew = comparePublications(built(from, new Memory()), built(to, new Memory()));
+      expect(comparePublications(built(from), built(to))).toEqual(anew);
+    }
   });
 
   it('tells what only one has, with the component, the block and the condition that it comes from', () => {
