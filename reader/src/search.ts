@@ -1,5 +1,5 @@
 import MiniSearch, { type SearchResult } from 'minisearch';
-import { searchOptions, type Passage } from '../../core/src/output/web/search.js';
+import { searchOptions, type IndexedPassage } from '../../core/src/output/web/search.js';
 import { searchWords } from '../../core/src/output/search-words.js';
 import { make, site } from './site.js';
 
@@ -7,15 +7,15 @@ const mostShown = 30;
 /** How much of a passage stands around the first place that fits. */
 const around = 90;
 
-let index: Promise<MiniSearch<Passage>> | null = null;
+let index: Promise<MiniSearch<IndexedPassage>> | null = null;
 
 /** The index is loaded once somebody searches: as a script, which browsers read from a folder, too. */
-function load(): Promise<MiniSearch<Passage>> {
+function load(): Promise<MiniSearch<IndexedPassage>> {
   index ??= new Promise((resolve, reject) => {
     const script = make('script', { src: 'search.js' });
     script.addEventListener('load', () => {
       const options = searchOptions(site?.language ?? 'en');
-      resolve(MiniSearch.loadJSON<Passage>(window.siteSearch ?? '', options));
+      resolve(MiniSearch.loadJSON<IndexedPassage>(window.siteSearch ?? '', options));
     });
     script.addEventListener('error', () => reject(new Error('The index cannot be read.')));
     document.head.append(script);
@@ -78,7 +78,7 @@ function listed(found: readonly SearchResult[], query: string): readonly Node[] 
   const words = site?.words;
   if (found.length === 0) return [make('p', {}, words?.nothingFound ?? '')];
   const items = found.slice(0, mostShown).map((each) => {
-    const { title, within, href, text, terms } = each as SearchResult & Passage;
+    const { title, within, href, text, terms } = each as SearchResult & IndexedPassage;
     const [file = '', anchor] = href.split('#');
     const address = `${file}?q=${encodeURIComponent(query)}${anchor === undefined ? '' : `#${anchor}`}`;
     const link = make('a', { href: address }, make('b', {}, ...marked(title, terms)));

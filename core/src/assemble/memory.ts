@@ -2,7 +2,6 @@ import { known } from '../model/known.js';
 import { contentBody, stampOf, type Component } from '../model/component.js';
 import { makeNode, type ContentNode } from '../model/node.js';
 import type { Vocabulary } from '../model/stamp.js';
-import type { Source } from '../model/source.js';
 import type { Finding } from './finding.js';
 import { Memo, type Question } from './memo.js';
 import { NumberByQuestion } from './number-by-question.js';
@@ -125,7 +124,8 @@ export interface PreparedPhrase {
   readonly serial: number;
 }
 
-interface GivenAnswers extends Pick<Source, 'library' | 'axes' | 'stamps'> {
+interface GivenAnswers {
+  readonly by: readonly object[];
   readonly answers: NumberByQuestion;
 }
 
@@ -138,8 +138,9 @@ export interface Remembered {
   readonly byObject: WeakMap<Component, PreparedComponent>;
   readonly phrases: Map<string, PreparedPhrase>;
   readonly variables: Map<string, Memo<Inline | null>>;
-  /** What the libraries and vocabularies that were read last answer, whatever the recipe. */
-  readonly given: GivenAnswers[];
+  /** What libraries, with their vocabularies, and vocabularies alone answer, whatever the recipe. */
+  readonly givenByLibraries: GivenAnswers[];
+  readonly givenByVocabularies: GivenAnswers[];
   serials: number;
   size: number;
 }
@@ -150,7 +151,8 @@ const begin = (): Remembered => ({
   byObject: new WeakMap(),
   phrases: new Map(),
   variables: new Map(),
-  given: [],
+  givenByLibraries: [],
+  givenByVocabularies: [],
   serials: 0,
   size: 0,
 });
@@ -177,19 +179,16 @@ export class Memory {
   }
 }
 
-/** How many sources are remembered: a library before a change and after it, and one beside them. */
-const mostSources = 3;
+/** How many states of the library are remembered: one before a change, one after it, and one beside them. */
+const mostGiven = 3;
 
-/** Where the answers of a source are kept: libraries and vocabularies never change, so they last as long as it is read. */
-export function answersGivenBy(source: Source, remembered: Remembered): NumberByQuestion {
-  const { library, axes, stamps } = source;
-  const before = remembered.given.find(
-    (each) => each.library === library && each.axes === axes && each.stamps === stamps,
-  );
+/** Answers that follow from some values, and last as long as these are read: libraries and vocabularies never change. */
+export function answersGivenBy(kept: GivenAnswers[], by: readonly object[], count: number): NumberByQuestion {
+  const before = kept.find((each) => each.by.every((value, at) => value === by[at]));
   if (before) return before.answers;
-  const answers = new NumberByQuestion(remembered.questions.count);
-  remembered.given.unshift({ library, axes, stamps, answers });
-  remembered.given.length = Math.min(remembered.given.length, mostSources);
+  const answers = new NumberByQuestion(count);
+  kept.unshift({ by, answers });
+  kept.length = Math.min(kept.length, mostGiven);
   return answers;
 }
 

@@ -58,8 +58,9 @@ export class Reading {
   readonly remembered: Remembered;
   readonly selector: Selector;
   private readonly answers: NumberByQuestion;
-  /** The answers that the library and the vocabulary give, whatever the recipe. */
-  private readonly given: NumberByQuestion;
+  /** The answers that the library gives, and those of the vocabulary alone, whatever the recipe. */
+  private readonly givenByLibrary: NumberByQuestion;
+  private readonly givenByVocabulary: NumberByQuestion;
   /** By question: the frame that asked it last. */
   private readonly askedIn: NumberByQuestion;
   private frame: Frame = { serial: 0, reads: [], findings: nothingFound, isShared: false };
@@ -78,10 +79,13 @@ export class Reading {
     private readonly variableAt: (key: string, place: Place) => Piece<Inline | null>,
   ) {
     this.remembered = memory.open();
-    const { count } = this.remembered.questions;
+    const { questions, givenByLibraries, givenByVocabularies } = this.remembered;
+    const { library, axes, stamps } = source;
+    const { count } = questions;
     this.answers = new NumberByQuestion(count);
     this.askedIn = new NumberByQuestion(count);
-    this.given = answersGivenBy(source, this.remembered);
+    this.givenByLibrary = answersGivenBy(givenByLibraries, [library, axes, stamps], count);
+    this.givenByVocabulary = answersGivenBy(givenByVocabularies, [axes, stamps], count);
     this.selector = new Selector(source, recipe.profile);
   }
 
@@ -366,9 +370,10 @@ export class Reading {
   /** The answer of a question that reads the same all over the build. */
   private lastingAnswer(kind: QuestionKind, name: string, question: Question): number {
     const { questions } = this.remembered;
-    if (!isGivenKind(kind)) return questions.answer(this.textAnswer(kind, name));
-    let answer = this.given.of(question);
-    if (answer < 0) this.given.set(question, (answer = questions.answer(this.textAnswer(kind, name))));
+    if (kind === 'recipe') return questions.answer(this.textAnswer(kind, name));
+    const given = kind === 'undefined' || kind === 'alternatives' ? this.givenByVocabulary : this.givenByLibrary;
+    let answer = given.of(question);
+    if (answer < 0) given.set(question, (answer = questions.answer(this.textAnswer(kind, name))));
     return answer;
   }
 
@@ -450,10 +455,6 @@ export class Reading {
         return isRecipePart(name) ? recipeText(recipe, name) : '';
     }
   }
-}
-
-function isGivenKind(kind: QuestionKind): boolean {
-  return kind !== 'condition' && kind !== 'recipe' && kind !== 'variable' && !isByPlace(kind);
 }
 
 function isByPlace(kind: QuestionKind): boolean {

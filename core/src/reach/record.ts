@@ -1,6 +1,7 @@
 import { flattenAssembled, type AssembledPublication } from '../assemble/assembled.js';
 import type { Piece, Question } from '../assemble/memo.js';
 import type { QuestionKind, Questions } from '../assemble/memory.js';
+import { NumberByQuestion } from '../assemble/number-by-question.js';
 import type { OutlinePlace } from '../assemble/outline.js';
 import type { ValuesInForce } from '../assemble/place.js';
 import type { Reading } from '../assemble/reading.js';
@@ -175,18 +176,19 @@ const lastingReads = new WeakMap<Piece<unknown>, { readonly values: ValuesInForc
 class ReadTable {
   readonly all: RecordedRead[] = [];
   /** By question: its position. */
-  private readonly positions: number[] = [];
+  private readonly positions: NumberByQuestion;
   private readonly valuePositions = new Map<string, number>();
   private readonly questions: Questions;
 
   constructor(private readonly reading: Reading) {
     this.questions = reading.remembered.questions;
+    this.positions = new NumberByQuestion(this.questions.count);
   }
 
   /** The positions of what a piece read, variables replaced by what they read. */
   of(piece: Piece<unknown>, values: ValuesInForce): readonly number[] {
     const { questions, values: ofPlace } = this.lasting(piece, values);
-    const found = questions.map((question) => (this.positions[question] ??= this.add(question, values)));
+    const found = questions.map((question) => this.position(question, values));
     for (const question of ofPlace) {
       const key = `${question} ${this.reading.answerText('value', this.questions.nameOf(question), values)}`;
       let position = this.valuePositions.get(key);
@@ -194,6 +196,12 @@ class ReadTable {
       found.push(position);
     }
     return found;
+  }
+
+  private position(question: Question, values: ValuesInForce): number {
+    let position = this.positions.of(question);
+    if (position < 0) this.positions.set(question, (position = this.add(question, values)));
+    return position;
   }
 
   private add(question: Question, values: ValuesInForce): number {

@@ -22,7 +22,7 @@ export interface Passage {
 }
 
 /** A passage as the index has it. */
-interface IndexedPassage extends Omit<Passage, 'within'> {
+export interface IndexedPassage extends Omit<Passage, 'within'> {
   readonly id: number;
   readonly within: string;
 }
