@@ -1,5 +1,5 @@
 import MiniSearch, { type SearchResult } from 'minisearch';
-import { searchOptions, type IndexedPassage } from '../../core/src/output/web/search.js';
+import { searchOptions, type IndexedPassage } from '../../core/src/output/web/search-options.js';
 import { searchWords } from '../../core/src/output/search-words.js';
 import { make, site } from './site.js';
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, save, sheet, signIn } from './people.js';
+import { make, save, sheet, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
@@ -37,7 +37,7 @@ test('What is held shows beside what it would become, and is brought up to date 
   await panel.getByRole('button', { name: 'Bring up to date in 1 of them' }).click();
   await expect(page.getByText('Brought up to date in 1 component.')).toBeVisible();
   await expect(panel.locator('al-holders-panel li')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await takeBack(page, 'Brought up to date in 1 component.');
   await expect(panel.locator('al-holders-panel li')).toHaveText([`There ${name}`]);
 
   await panel.getByRole('button', { name: 'Bring up to revision 2' }).click();

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Component } from '@allomorph/core';
 import { expect, type Page } from '@playwright/test';
-import { make, signIn } from './people.js';
+import { make, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 const phrase = (...content: readonly object[]): object => ({ type: 'phrase', content });
@@ -35,12 +35,12 @@ test.describe('Collections', () => {
       .last();
     await row(page, `Note ${name}`).dragTo(top);
     await expect(page.getByText(`1 component is in “Top ${name}” now.`)).toBeVisible();
-    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await takeBack(page, `1 component is in “Top ${name}” now.`);
     await expect(page.getByText('1 component is as before.')).toBeVisible();
     const collection = async (): Promise<unknown> =>
       ((await (await page.request.get(`/api/components/${key}`)).json()) as Component).labels?.collection ?? null;
     expect(await collection()).toBeNull();
-    await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+    await takeBack(page, '1 component is as before.');
     await expect.poll(collection).toBe(`Top ${name}`);
     await top.click();
     await expect(row(page, `Note ${name}`)).toBeVisible();
@@ -56,7 +56,7 @@ test.describe('Collections', () => {
     await expect(page.getByText(`“Top ${name}” is “Shelf ${name} / Old” now.`)).toBeVisible();
     await expect(page).toHaveURL(new RegExp(`collection=Shelf`));
     await expect(row(page, `Hint ${name}`)).toBeVisible();
-    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await takeBack(page, `“Top ${name}” is “Shelf ${name} / Old” now.`);
     await expect(page.getByText(`“Shelf ${name} / Old” is “Top ${name}” now.`)).toBeVisible();
     await page.goto(`/library?collection=Top+${name}`);
     await expect(row(page, `Note ${name}`)).toBeVisible();
@@ -73,7 +73,7 @@ test.describe('The archive', () => {
     await page.getByRole('button', { name: 'Archive', exact: true }).click();
     await expect(page.getByText('1 component is archived')).toBeVisible();
     await expect(page.getByText('Nothing in the library fits.')).toBeVisible();
-    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await takeBack(page, '1 component is archived');
     await expect(row(page, `Old ${name}`)).toBeVisible();
     await row(page, `Old ${name}`).getByRole('checkbox').check();
     await page.getByRole('button', { name: 'Archive', exact: true }).click();
@@ -111,6 +111,7 @@ test.describe('A key', () => {
     await field.fill('two words');
     await expect(page.getByRole('alert')).toContainText('A key is made of letters');
     await field.fill(`renamed-${name}`);
+    await expect(page.getByRole('button', { name: 'Change the key' })).toBeEnabled();
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(new RegExp(`/edit/renamed-${name}$`));
     await page.goto(`/edit/${user.key}`);

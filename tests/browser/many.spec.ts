@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { make, signIn } from './people.js';
+import { make, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 test('Many components are tagged, limited and deleted at once, by the mouse and by the keyboard', async ({ page }) => {
@@ -44,12 +44,11 @@ test('Many components are tagged, limited and deleted at once, by the mouse and 
   // Taken back as one act, and that as well.
   const tagged = async (): Promise<number> =>
     ((await (await page.request.get(`/api/components?tag=batch%3D${name}`)).json()) as { total: number }).total;
-  const undo = page.getByRole('button', { name: 'Undo', exact: true });
   await expect(page.getByText(`Tagged with batch ${name}: 3 components.`)).toBeVisible();
-  await undo.click();
+  await takeBack(page, `Tagged with batch ${name}`);
   await expect(page.getByText('3 components are as before.')).toBeVisible();
   await expect.poll(tagged).toBe(0);
-  await undo.last().click();
+  await takeBack(page, '3 components are as before.');
   await expect.poll(tagged).toBe(3);
   await bar.getByRole('button', { name: 'Limit' }).click();
   await dialog.getByRole('button', { name: 'Roof' }).click();

@@ -42,6 +42,15 @@ export async function save(page: Page): Promise<void> {
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
 }
 
+/**
+ * Takes back what a notice tells. Notices of earlier acts may still be on their way out.
+ * @param said what the notice says
+ */
+export async function takeBack(page: Page, said: string | RegExp): Promise<void> {
+  const notice = page.locator('.notice').filter({ hasText: said }).last();
+  await notice.getByRole('button', { name: 'Undo', exact: true }).click();
+}
+
 /** Waits until what was written is kept for the case that the window is closed. */
 export async function draftWith(page: Page, text: string): Promise<void> {
   await expect.poll(async () => JSON.stringify(await page.context().storageState())).toContain(text);

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { expect, type Page } from '@playwright/test';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { lookThrough, make, openPlace, sheet, signIn } from './people.js';
+import { lookThrough, make, openPlace, sheet, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 test.describe('The library', () => {
@@ -29,7 +29,7 @@ test.describe('The library', () => {
     await preview.getByRole('button', { name: 'Delete' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(0);
-    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await takeBack(page, '“How to reach us (2024)” is in the bin.');
     await expect(page.getByRole('row').filter({ hasText: '2024' })).toHaveCount(1);
   });
 

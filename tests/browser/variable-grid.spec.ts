@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, signIn } from './people.js';
+import { make, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 test('Variables are seen and changed case by case in a grid, by the mouse and by keys', async ({ page }) => {
@@ -40,8 +40,24 @@ test('Variables are seen and changed case by case in a grid, by the mouse and by
   await cell('Europe').click();
   await page.getByRole('button', { name: 'As elsewhere' }).click();
   await expect(cell('Europe')).toHaveAccessibleName(/two pins, by a case for this and others$/);
-  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await takeBack(page, ', Europe: saved.');
   await expect(cell('Europe')).toHaveAccessibleName(/two round pins, for just this case$/);
+
+  // What somebody else saves meanwhile takes away nothing that is being written.
+  await cell('Australia').click();
+  const written = page.getByRole('textbox', { name: `${name}, Australia` });
+  await expect(written).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('slanted');
+  const stored = (await (await page.request.get(`/api/components/${key}`)).json()) as {
+    revision: number;
+    body: object;
+  };
+  const changed = { ...stored.body, default: phrase('round pins') };
+  await make(page, 'put', `/components/${key}`, { base: stored.revision, title: name, body: changed });
+  await expect(cell('North America')).toHaveAccessibleName(/round pins, by the default$/);
+  await expect(written).toHaveText('slanted');
+  await page.keyboard.press('Escape');
 
   // What is being written is kept when one goes elsewhere.
   await cell('Australia').click();

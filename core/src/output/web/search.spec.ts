@@ -8,7 +8,8 @@ import type { Publication } from '../../model/publication.js';
 import type { NumberedPublication } from '../../number/numbered.js';
 import { formatsOf } from '../formats.js';
 import { searchWords } from '../search-words.js';
-import { searchIndex, searchOptions, searchText, type Passage } from './search.js';
+import { searchOptions, type Passage } from './search-options.js';
+import { searchIndex, searchText } from './search.js';
 
 const section = (id: string, title: string, ...content: ReturnType<typeof p>[]) =>
   makeNode('section', { id }, [makeNode('title', null, [makeText(title)]), ...content]);

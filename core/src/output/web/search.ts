@@ -6,26 +6,10 @@ import { perContent } from '../../model/per-content.js';
 import { positionOf } from '../../number/notes.js';
 import { childrenOf, textAttr, type AssembledNode } from '../../model/node.js';
 import { headingNumber, titleWords } from '../labels.js';
-import { searchWords } from '../search-words.js';
 import { wordsOf } from '../words.js';
 import { addressOf } from './addresses.js';
 import { perPage } from './per-page.js';
-
-/** A passage that can be found: a page up to its first section, or a section. */
-export interface Passage {
-  /** Its number and title. */
-  readonly title: string;
-  /** The titles of what it stands in, from the chapter down. */
-  readonly within: readonly string[];
-  readonly href: string;
-  readonly text: string;
-}
-
-/** A passage as the index has it. */
-export interface IndexedPassage extends Omit<Passage, 'within'> {
-  readonly id: number;
-  readonly within: string;
-}
+import { searchOptions, type IndexedPassage, type Passage } from './search-options.js';
 
 /** The text of a part of a page, and the occurrence of the section that it is; null: before the first one. */
 interface Part {
@@ -108,22 +92,6 @@ export function searchText(publication: NumberedPublication, look: string): stri
   return [`{"language":${JSON.stringify(publication.facts.language)},"passages":[`, ...parts.slice(0, -1), ']}'].join(
     '',
   );
-}
-
-/** How a site is searched: the same for whoever makes the index and for the reader's browser. */
-export function searchOptions(language: string): ConstructorParameters<typeof MiniSearch<IndexedPassage>>[0] {
-  return {
-    fields: ['title', 'text'],
-    storeFields: ['title', 'within', 'href', 'text'],
-    tokenize: (text) => searchWords(text, language),
-    processTerm: (term) => term,
-    searchOptions: {
-      boost: { title: 3 },
-      prefix: true,
-      fuzzy: (term) => (term.length > 4 ? 0.2 : false),
-      combineWith: 'AND',
-    },
-  };
 }
 
 /** The file in which a site has its passages, from which whoever packs it makes the index. */

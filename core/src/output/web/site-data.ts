@@ -44,8 +44,11 @@ function lineText(publication: NumberedPublication, label: Label): string {
 const withBelow = (line: string, below: readonly string[]): string =>
   below.length === 0 ? `${line}]` : `${line},[${below.join()}]]`;
 
-/** The line of a page, and those of its sections, one below the other. */
-const pageText = perPage((page, publication: NumberedPublication) => {
+/**
+ * The line of a page, and those of its sections, one below the other. Marked as free of effects: the script of sites takes
+ * names of files from this module, and brings nothing else of it.
+ */
+const pageText = /* @__PURE__ */ perPage((page, publication: NumberedPublication) => {
   const section = ({ label, entries }: ContentsEntry): string =>
     withBelow(lineText(publication, label), entries.map(section));
   return [lineText(publication, page.label), ...sectionsOn(page, deepest).map(section)].join('\n');

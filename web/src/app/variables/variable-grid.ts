@@ -49,6 +49,12 @@ interface Cell {
   readonly title: string;
 }
 
+interface OpenCell {
+  readonly component: LibraryComponent;
+  readonly column: Column;
+  readonly value: ContentNode | null;
+}
+
 /** The recipe of a variant with other values. */
 function recipeOf(variant: StoredVariant, values: VariantRecipe['values']): VariantRecipe {
   const { title, profile, language, design, formats, leaveOutEmpty, stopsAt } = variant;
@@ -91,7 +97,7 @@ function recipeOf(variant: StoredVariant, values: VariantRecipe['values']): Vari
                       <al-phrase-field
                         [label]="component.title + ', ' + column.title"
                         [own]="component"
-                        [value]="cell.value"
+                        [value]="openedValue()"
                         (changed)="written = $event"
                       />
                       <span class="ends">
@@ -239,7 +245,9 @@ export class VariableGrid {
   readonly chosen = output<string>();
   readonly saved = output<void>();
 
-  private readonly opened = signal<{ readonly component: LibraryComponent; readonly column: Column } | null>(null);
+  private readonly opened = signal<OpenCell | null>(null);
+  /** As it was when the cell was opened: what others save meanwhile takes away nothing that is being written. */
+  protected readonly openedValue = computed(() => this.opened()?.value ?? null);
   /** What was written into the open cell; null: nothing yet. */
   protected written: ContentNode | null = null;
 
@@ -303,7 +311,7 @@ export class VariableGrid {
   protected open(component: LibraryComponent, column: Column): void {
     if (!this.mayChange(column)) return;
     this.written = null;
-    this.opened.set({ component, column });
+    this.opened.set({ component, column, value: this.cell(component, column).value });
     // The field is there when the cell was drawn.
     setTimeout(() => this.table().nativeElement.querySelector<HTMLElement>('[contenteditable=true]')?.focus());
   }
