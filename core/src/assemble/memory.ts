@@ -184,12 +184,12 @@ const mostGiven = 3;
 
 /** Answers that follow from some values, and last as long as these are read: libraries and vocabularies never change. */
 export function answersGivenBy(kept: GivenAnswers[], by: readonly object[], count: number): NumberByQuestion {
-  const before = kept.find((each) => each.by.every((value, at) => value === by[at]));
-  if (before) return before.answers;
-  const answers = new NumberByQuestion(count);
-  kept.unshift({ by, answers });
+  const at = kept.findIndex((each) => each.by.every((value, index) => value === by[index]));
+  // What was not read for longest is let go of: the library before a change is read at every stroke.
+  const given = (at < 0 ? undefined : kept.splice(at, 1)[0]) ?? { by, answers: new NumberByQuestion(count) };
+  kept.unshift(given);
   kept.length = Math.min(kept.length, mostGiven);
-  return answers;
+  return given.answers;
 }
 
 /** A component's body made ready, once for each revision. */

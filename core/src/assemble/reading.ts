@@ -345,7 +345,7 @@ export class Reading {
     if (before >= 0) return before;
     const { questions } = this.remembered;
     if (questions.kindOf(question) !== 'variable') return this.answer(question, this.place);
-    // It comes up where it was worked out before.
+    // What was worked out before takes no work.
     return this.valuesRead?.read.has(question) ? this.answer(question, this.place) : -1;
   }
 

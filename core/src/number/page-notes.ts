@@ -1,7 +1,7 @@
 import { chosenFileOf } from '../model/component.js';
 import { recordingOf, type Recording } from '../model/recording.js';
 import { perContent } from '../model/per-content.js';
-import { assembled, asPrepared, isNotable, labelled, type PreparedNode } from '../assemble/prepared.js';
+import { asPrepared, isNotable, labelled, type PreparedNode } from '../assemble/prepared.js';
 import type { ImageFile } from '../model/component.js';
 import { handlerFor, kindSpec, type ForEachAssembledKind, type LandmarkKind } from '../model/kinds.js';
 import { childrenOf, isLeftOut, textAttr, type AssembledNode } from '../model/node.js';
@@ -12,11 +12,11 @@ import type { FoundFootnote, FoundMarker, FoundReference, FoundTerm, Landmark, N
 export const notesOf = perContent((content, component): PageNotes => new NoteTaker(component).page(content));
 
 /** The notes of a block as it stands on a page of its component, outside of other blocks. */
-function notesOfBlock(block: PreparedNode, component: string): Notes {
+function notesOfBlock(node: AssembledNode, block: PreparedNode, component: string): Notes {
   const before = block.notes;
   if (before?.component === component) return before.notes;
   const taker = new NoteTaker(component);
-  for (const node of assembled([block])) taker.node(node);
+  taker.node(node);
   const notes = taker.taken();
   block.notes = { component, notes };
   return notes;
@@ -70,7 +70,8 @@ class NoteTaker {
     for (const node of content) {
       this.starts.push(this.landmarks.length);
       const block = asPrepared(node);
-      if (block && (block.traits & labelled) !== 0 && !isLeftOut(node)) this.add(notesOfBlock(block, this.component));
+      if (block && (block.traits & labelled) !== 0 && !isLeftOut(node))
+        this.add(notesOfBlock(node, block, this.component));
       else this.node(node);
     }
     return this.taken();

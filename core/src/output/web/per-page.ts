@@ -2,12 +2,19 @@ import type { AssembledNode } from '../../model/node.js';
 import type { Label } from '../../number/notes.js';
 import type { NumberedPage } from '../../number/numbered.js';
 
+/** What a page says of itself besides its blocks. */
+export type PageHead = Pick<NumberedPage, 'name' | 'label' | 'labels'>;
+
+/** Whether two pages with the same blocks have the same name, title and numbers. */
+export function isAlike(a: PageHead, b: PageHead): boolean {
+  return (
+    a.name === b.name && a.labels === b.labels && a.label.title === b.label.title && a.label.number === b.label.number
+  );
+}
+
 /** What was written of a page, with all that it was made from besides its blocks. */
-interface Written {
+interface Written extends PageHead {
   readonly look: string;
-  readonly name: string;
-  readonly label: Label;
-  readonly labels: readonly Label[];
   /** The title of the chapter that it stands in; null where it is one itself. */
   readonly chapter: Label['title'] | null;
   readonly text: string;
@@ -28,11 +35,8 @@ export function perPage<Around>(
     const before = last.get(blocks);
     const isAsBefore =
       before?.look === look &&
-      before.name === name &&
       before.chapter === chapter &&
-      before.label.title === label.title &&
-      before.label.number === label.number &&
-      before.labels === labels &&
+      isAlike(before, page) &&
       // Which footnotes stand on a page depends on what calls them.
       page.footnotes.size === 0;
     if (isAsBefore) return before.text;

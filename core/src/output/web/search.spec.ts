@@ -43,8 +43,8 @@ describe('What can be found in a site', () => {
   const outline = publicationOf([entry('e1', 'wind', { entries: [entry('e2', 'rain')] })]);
   const numbered = numberedOf(source, recipeOf(outline));
 
-  const passagesOf = (publication: NumberedPublication, look = 'plain'): readonly Passage[] =>
-    (JSON.parse(searchText(publication, look)) as { passages: readonly Passage[] }).passages;
+  const passagesOf = (publication: NumberedPublication): readonly Passage[] =>
+    (JSON.parse(searchText(publication, 'plain')) as { passages: readonly Passage[] }).passages;
 
   it('is every page and every section with its own text, and where it stands', () => {
     expect(passagesOf(numbered).map(({ title, within, href, text }) => [title, within, href, text])).toEqual([
@@ -56,8 +56,8 @@ describe('What can be found in a site', () => {
 
   it('is written anew where only its numbers or what stands around it changed', () => {
     const memory = new Memory();
-    const hrefs = (of: Publication, look?: string): unknown[] =>
-      passagesOf(numberedOf(source, recipeOf(of), memory), look).map(
+    const hrefs = (of: Publication): unknown[] =>
+      passagesOf(numberedOf(source, recipeOf(of), memory)).map(
         ({ title, within }) => `${within.join(' › ')}: ${title}`,
       );
     const before = [': 1 Title of wind', '1 Title of wind: 1.1 Calibrating', 'Title of wind: 1.2 Title of rain'];

@@ -25,6 +25,7 @@ import { ContentsBeside } from './contents-beside.js';
 import { labelLine, labelText, listPages, type ListPage } from './lists.js';
 import { siteForm } from './page-form.js';
 import { PageWriter } from './page-writer.js';
+import { isAlike, type PageHead } from './per-page.js';
 import { searchFile, searchText } from './search.js';
 import { glossaryFile, glossaryText, othersFile, othersText, siteDataFile, siteDataText } from './site-data.js';
 import { siteStyle } from './style.js';
@@ -73,8 +74,7 @@ interface MadePage {
   readonly contents: Map<string, string>;
   readonly files: Map<string, FormatFile>;
   /** The file that was taken last, of a page that shows nothing of others, with what it shows besides its blocks. */
-  last:
-    (Pick<NumberedPage, 'name' | 'label' | 'labels'> & { readonly common: string; readonly file: FormatFile }) | null;
+  last: (PageHead & { readonly common: string; readonly file: FormatFile }) | null;
 }
 
 const madePages = new WeakMap<readonly AssembledNode[], MadePage>();
@@ -207,14 +207,8 @@ class Site {
     const { contents, files, last } = made;
     const { common } = this;
     const { name, label, labels } = page;
-    const isAsLast =
-      last?.common === common &&
-      last.name === name &&
-      last.labels === labels &&
-      last.label.title === label.title &&
-      last.label.number === label.number;
     const showsOthers = this.showsOthers(page);
-    if (isAsLast && !showsOthers) return last.file;
+    if (last?.common === common && isAlike(last, page) && !showsOthers) return last.file;
     const shown = this.shown(page);
     const file = remember(files, `${common} ${name}\0${shown}`, () => {
       const content = remember(contents, `${this.look} ${shown}`, () =>
