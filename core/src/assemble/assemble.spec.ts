@@ -22,6 +22,7 @@ import {
 } from '../../../tests/support/library-parts.js';
 import type { Component } from '../model/component.js';
 import type { OutlineEntry, Recipe } from '../model/publication.js';
+import { flattenTree } from '../model/tree.js';
 import { assembleBody, assemblePublication } from './assemble.js';
 import { plainText } from '../number/plain-text.js';
 import { languageMatches } from '../variation/languages.js';
@@ -353,6 +354,34 @@ describe('Placements', () => {
       publications: new Map([['inner', { ...inner, entries: [{ id: 'x', publication: 'inner' }] }]]),
     };
     expect(assemblePublication(around, recipeOf(book)).problems[0]?.code).toBe('placement-cycle');
+  });
+
+  it('are found anew in an outline when what it holds, or the vocabulary, changed in one memory', () => {
+    const book = publicationOf([
+      { id: 'e1', publication: 'inner', when: 'os is beos' },
+      entry('e2', 't', { when: 'os is beos' }),
+    ]);
+    const innerOf = (...entries: readonly OutlineEntry[]) =>
+      new Map([['inner', publicationOf(entries, { key: 'inner' })]]);
+    const before = { ...sourceOf([topic('t'), topic('u'), topic('v')]), publications: innerOf(entry('e1', 'u')) };
+    const value = { key: 'beos', title: 'BeOS', code: 'B', colour: 0, pattern: 0 };
+    const defined = { ...before, axes: before.axes.map((axis) => ({ ...axis, values: [...axis.values, value] })) };
+    const more = { ...defined, publications: innerOf(entry('e1', 'u'), entry('e2', 'v')) };
+    const memory = new Memory();
+    const recipe = recipeOf(book, { profile: { axes: { os: { default: 'out', in: ['beos'] } } } });
+    const states = [before, defined, more, defined, before].map((source) => {
+      const { places, problems } = assemblePublication(source, recipe, memory);
+      return [
+        flattenTree(places, ({ below }) => below)
+          .map(({ id }) => id)
+          .join(),
+        problems.map(({ code }) => code).join(),
+      ];
+    });
+    expect(states[1]).toEqual(['e1,e1.e1,e2', 'empty-topic,empty-topic']);
+    expect(states[2]).toEqual(['e1,e1.e1,e1.e2,e2', 'empty-topic,empty-topic,empty-topic']);
+    expect(states[0]?.[1]).toContain('undefined-value');
+    expect(states.slice(3)).toEqual([states[1], states[0]]);
   });
 
   it('read alone as they would in a book, for the editor', () => {

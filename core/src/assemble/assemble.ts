@@ -9,10 +9,10 @@ import { conditionOfTopic } from '../select/select.js';
 import { Assembly } from './assembly.js';
 import { problemOf, type Finding } from './finding.js';
 import { assembleLook, type AssembledLook } from './look.js';
-import type { Piece, Question } from './memo.js';
-import { Memory, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
+import type { Piece } from './memo.js';
+import { Memory, outlineMemo, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
 import { headingName, keepEntries, pageNames, walkOutline, type KeptEntry, type OutlinePlace } from './outline.js';
-import { ValuesInForce, type Place } from './place.js';
+import { OutlineValues, ValuesInForce, type Place } from './place.js';
 import { assembled, makePrepared, missingBlock, partsOf, preparedText, weightOf } from './prepared.js';
 import type { Reading } from './reading.js';
 import { resolvedAddress } from './resolve-address.js';
@@ -45,7 +45,7 @@ export function assemblePublication(source: Source, recipe: Recipe, memory = new
     outline,
     problems: problems.all,
     places: assembler.places,
-    values: assembler.rootValues,
+    values: assembler.values.root,
     reading: assembler.reading,
   };
 }
@@ -90,12 +90,12 @@ export class EntryAssembler {
 
   /** The values in force in the outline itself. */
   get rootValues(): ValuesInForce {
-    return this.assembler.rootValues;
+    return this.assembler.values.root;
   }
 
-  /** The conditions that were asked to find the entries that are in. */
-  get walkedReads(): readonly Question[] {
-    return this.assembler.walked.reads;
+  /** The values in force inside an entry. */
+  valuesAt({ values }: OutlinePlace): ValuesInForce {
+    return this.assembler.values.at(values);
   }
 
   /** The entries that are in. */
@@ -152,7 +152,8 @@ function rootPlace({ publication, values }: Recipe): Place {
 class OutlineAssembler {
   readonly leftOut: LeftOutEntry[] = [];
   readonly places: readonly OutlinePlace[];
-  readonly walked: Piece<readonly OutlinePlace[]>;
+  readonly values: OutlineValues;
+  private readonly walked: Piece<readonly OutlinePlace[]>;
   private readonly root: Place;
   private readonly assembly: Assembly;
 
@@ -162,9 +163,12 @@ class OutlineAssembler {
     memory: Memory,
   ) {
     this.root = rootPlace(recipe);
+    this.values = new OutlineValues(this.root.values);
     this.assembly = new Assembly(source, recipe, memory);
-    this.walked = this.reading.recorded(() =>
-      walkOutline(source, recipe, { isIn: (entry, id) => this.isIn(entry, id) }),
+    const { publication } = recipe;
+    const { reading, root } = this;
+    this.walked = reading.piece(outlineMemo(reading.remembered, source, publication), root, () =>
+      walkOutline(source.publications, publication, { isIn: (entry, id) => this.isIn(entry, id) }),
     );
     this.places = this.walked.result;
   }
@@ -184,10 +188,6 @@ class OutlineAssembler {
 
   private names(): ReadonlyMap<string, string> {
     return pageNames(this.reading.source, this.recipe.publication);
-  }
-
-  get rootValues(): ValuesInForce {
-    return this.root.values;
   }
 
   get reading(): Reading {
@@ -243,7 +243,7 @@ class OutlineAssembler {
     this.reportFaults(place);
     const piece = this.page(place);
     if (!piece) return undefined;
-    const { id, topic, heading, role, values } = place;
+    const { id, topic, heading, role } = place;
     const { title, blocks } = piece.result;
     const shown = heading !== null && topic !== null ? [preparedText(heading)] : title;
     return {
@@ -253,13 +253,14 @@ class OutlineAssembler {
       title: assembled(shown),
       blocks: assembled(blocks),
       piece,
-      values,
+      values: this.values.at(place.values),
     };
   }
 
   private page(outlinePlace: OutlinePlace): Piece<PageContent> | undefined {
-    const { id, topic, link, heading, nested, role, values } = outlinePlace;
+    const { id, topic, link, heading, nested, role } = outlinePlace;
     const { reading, assembly } = this;
+    const values = this.values.at(outlinePlace.values);
     if (link !== null) return this.outside(link, outlinePlace);
     if (topic === null) {
       const title = heading !== null ? [preparedText(heading)] : null;
@@ -301,7 +302,7 @@ class OutlineAssembler {
   /** The page of an outside address: it is called as the link is, and says where that leads. */
   private outside(key: string, { id, heading, values }: OutlinePlace): Piece<PageContent> | undefined {
     const { reading, assembly } = this;
-    const place: Place = { ...this.root, values, entry: id };
+    const place: Place = { ...this.root, values: this.values.at(values), entry: id };
     const named = { type: 'external_link', attrs: { component: key } } as const;
     const link = assembly.component(named, ['link'], place);
     if (!link) return undefined;

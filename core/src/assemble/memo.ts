@@ -129,7 +129,8 @@ function commonReads(piece: Piece<unknown>, reads: readonly Question[], answers:
   return at;
 }
 
-function isSameList(a: readonly Question[], b: readonly Question[]): boolean {
+/** Whether two lists hold the same values. */
+export function isSameList<Value>(a: readonly Value[], b: readonly Value[]): boolean {
   if (a.length !== b.length) return false;
   for (let at = 0; at < a.length; at += 1) if (a[at] !== b[at]) return false;
   return true;

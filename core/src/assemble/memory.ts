@@ -1,10 +1,13 @@
 import { known } from '../model/known.js';
 import { contentBody, stampOf, type Component } from '../model/component.js';
 import { makeNode, type ContentNode } from '../model/node.js';
+import type { Publication } from '../model/publication.js';
+import type { Source } from '../model/source.js';
 import type { Vocabulary } from '../model/stamp.js';
 import type { Finding } from './finding.js';
-import { Memo, type Question } from './memo.js';
+import { isSameList, Memo, type Question } from './memo.js';
 import { NumberByQuestion } from './number-by-question.js';
+import type { OutlinePlace } from './outline.js';
 import { prepareBody, type conditionsIn, type PreparedNode } from './prepared.js';
 
 /** What can be asked while content is assembled. */
@@ -129,6 +132,11 @@ interface GivenAnswers {
   readonly answers: NumberByQuestion;
 }
 
+interface RememberedOutline {
+  readonly by: readonly object[];
+  readonly places: Memo<readonly OutlinePlace[]>;
+}
+
 /** The memory of one time: what is remembered together is forgotten together. */
 export interface Remembered {
   readonly questions: Questions;
@@ -141,6 +149,8 @@ export interface Remembered {
   /** What libraries, with their vocabularies, and vocabularies alone answer, whatever the recipe. */
   readonly givenByLibraries: GivenAnswers[];
   readonly givenByVocabularies: GivenAnswers[];
+  /** The entries of outlines that are in. */
+  readonly outlines: WeakMap<Publication, RememberedOutline>;
   serials: number;
   size: number;
 }
@@ -153,6 +163,7 @@ const begin = (): Remembered => ({
   variables: new Map(),
   givenByLibraries: [],
   givenByVocabularies: [],
+  outlines: new WeakMap(),
   serials: 0,
   size: 0,
 });
@@ -184,12 +195,24 @@ const mostGiven = 3;
 
 /** Answers that follow from some values, and last as long as these are read: libraries and vocabularies never change. */
 export function answersGivenBy(kept: GivenAnswers[], by: readonly object[], count: number): NumberByQuestion {
-  const at = kept.findIndex((each) => each.by.every((value, index) => value === by[index]));
+  const at = kept.findIndex((each) => isSameList(each.by, by));
   // What was not read for longest is let go of: the library before a change is read at every stroke.
   const given = (at < 0 ? undefined : kept.splice(at, 1)[0]) ?? { by, answers: new NumberByQuestion(count) };
   kept.unshift(given);
   kept.length = Math.min(kept.length, mostGiven);
   return given.answers;
+}
+
+/** What an outline holds, by what was read on the way; outlines and vocabularies never change. */
+export function outlineMemo(
+  { outlines }: Remembered,
+  { publications, axes, stamps }: Source,
+  publication: Publication,
+): Memo<readonly OutlinePlace[]> {
+  const by = [publications, axes, stamps];
+  let known = outlines.get(publication);
+  if (!known || !isSameList(known.by, by)) outlines.set(publication, (known = { by, places: new Memo() }));
+  return known.places;
 }
 
 /** A component's body made ready, once for each revision. */

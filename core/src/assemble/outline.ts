@@ -1,7 +1,7 @@
 import { keyOrder } from '../model/publication.js';
-import type { EntryRole, OutlineEntry, Publication, Recipe } from '../model/publication.js';
+import type { EntryRole, OutlineEntry, Publication, VariableValues } from '../model/publication.js';
 import type { Source } from '../model/source.js';
-import { ValuesInForce } from './place.js';
+import type { AddedValues } from './place.js';
 
 /** What an outline asks of its surroundings. */
 export interface OutlineReading {
@@ -24,43 +24,48 @@ export interface OutlinePlace {
   /** The title of a nested publication, which heads it where the entry has no title. */
   readonly nested: Publication | null;
   readonly role: EntryRole;
-  readonly values: ValuesInForce;
+  /** The values that the outline adds to those around it. */
+  readonly values: AddedValues | null;
   readonly below: readonly OutlinePlace[];
   readonly fault: { readonly kind: NestedFault; readonly path: readonly string[] } | null;
 }
 
 /**
- * Walks an outline: the entries that are in, each with the values in force, publications that stand in it
+ * Walks an outline: the entries that are in, each with the values that it adds, publications that stand in it
  * included. Whoever must know what an outline holds walks it here.
  */
-export function walkOutline(source: Source, recipe: Recipe, reading: OutlineReading): readonly OutlinePlace[] {
+export function walkOutline(
+  publications: Source['publications'],
+  publication: Publication,
+  reading: OutlineReading,
+): readonly OutlinePlace[] {
   const visit = (
     entries: readonly OutlineEntry[],
-    values: ValuesInForce,
+    values: AddedValues | null,
     prefix: string,
-    publications: readonly string[],
+    around: readonly string[],
   ): readonly OutlinePlace[] => {
     const found: OutlinePlace[] = [];
     for (const entry of entries) {
       const id = prefix + entry.id;
       if (!reading.isIn(entry, id)) continue;
-      const inside = values.within(entry.values);
+      const inside = hasValues(entry) ? { around: values, nearer: entry.values } : values;
       const heading = entry.title ?? null;
       const role = entry.role ?? 'auto';
       if (entry.publication === undefined) {
         const topic = entry.topic ?? null;
         const link = topic === null ? (entry.link ?? null) : null;
-        const below = entry.entries ? visit(entry.entries, inside, prefix, publications) : [];
+        const below = entry.entries ? visit(entry.entries, inside, prefix, around) : [];
         found.push({ id, entry, topic, link, heading, nested: null, role, values: inside, below, fault: null });
         continue;
       }
-      const path = [...publications, entry.publication];
-      const nested = source.publications.get(entry.publication);
-      const kind: NestedFault | null = !nested ? 'missing' : publications.includes(entry.publication) ? 'cycle' : null;
-      const inner = new ValuesInForce([...inside.records, nested?.values ?? {}]);
+      const path = [...around, entry.publication];
+      const nested = publications.get(entry.publication);
+      const kind: NestedFault | null = !nested ? 'missing' : around.includes(entry.publication) ? 'cycle' : null;
+      const inner = { around: inside, farther: nested?.values ?? {} };
       const below = [
         ...(nested && kind === null ? visit(nested.entries, inner, `${id}.`, path) : []),
-        ...visit(entry.entries ?? [], inside, prefix, publications),
+        ...visit(entry.entries ?? [], inside, prefix, around),
       ];
       const fault = kind && { kind, path };
       const none = { topic: null, link: null };
@@ -68,8 +73,11 @@ export function walkOutline(source: Source, recipe: Recipe, reading: OutlineRead
     }
     return found;
   };
-  const root = new ValuesInForce([recipe.values, recipe.publication.values]);
-  return visit(recipe.publication.entries, root, '', [recipe.publication.key]);
+  return visit(publication.entries, null, '', [publication.key]);
+}
+
+function hasValues(entry: OutlineEntry): entry is OutlineEntry & { readonly values: VariableValues } {
+  return entry.values !== undefined && Object.keys(entry.values).length > 0;
 }
 
 /** An entry that stays, with what it shows of its own. */

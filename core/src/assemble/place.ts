@@ -17,10 +17,38 @@ export class ValuesInForce {
     for (const record of this.records) if (Object.hasOwn(record, key)) return record[key];
     return undefined;
   }
+}
 
-  /** The values inside something that gives some of its own. */
-  within(own: VariableValues | undefined): ValuesInForce {
-    return own && Object.keys(own).length > 0 ? new ValuesInForce([own, ...this.records]) : this;
+/** What an entry, or a publication that stands in an outline, adds to the values in force around it. */
+export interface AddedValues {
+  readonly around: AddedValues | null;
+  /** Which go before those around it: an entry's own. */
+  readonly nearer?: VariableValues;
+  /** Which come after them: those of a publication that stands in another one. */
+  readonly farther?: VariableValues;
+}
+
+/** The values in force all over an outline. */
+export class OutlineValues {
+  private readonly found = new Map<AddedValues, ValuesInForce>();
+
+  /** @param root those in force around the outline */
+  constructor(readonly root: ValuesInForce) {}
+
+  /** The values in force where some are added, the same object each time. */
+  at(added: AddedValues | null): ValuesInForce {
+    if (!added) return this.root;
+    let values = this.found.get(added);
+    if (!values) {
+      const { around, nearer, farther } = added;
+      values = new ValuesInForce([
+        ...(nearer ? [nearer] : []),
+        ...this.at(around).records,
+        ...(farther ? [farther] : []),
+      ]);
+      this.found.set(added, values);
+    }
+    return values;
   }
 }
 

@@ -7,8 +7,9 @@ import type { ValuesInForce } from '../assemble/place.js';
 import { isRecipePart, type Reading, type RecipePart } from '../assemble/reading.js';
 import type { Component } from '../model/component.js';
 import { digestOf } from '../model/digest.js';
-import type { Publication, Recipe } from '../model/publication.js';
+import type { Recipe } from '../model/publication.js';
 import type { Source } from '../model/source.js';
+import { flattenTree } from '../model/tree.js';
 import { numberPublication } from '../number/number.js';
 import type { Format } from '../output/format.js';
 import { collectionOfRule } from '../select/slots.js';
@@ -115,27 +116,23 @@ function readStates(record: BuildRecord, reading: Reading): Uint8Array {
   return states;
 }
 
-/** Digests of an outline by the answers of what its entries ask: most variants of a publication have the same. */
-const outlines = new WeakMap<
-  Publication,
-  { readonly publications: unknown; readonly byAnswers: Map<string, string> }
->();
+/** The pages of a record by their entries. Most are asked for in the order in which they stand. */
+class PagesByEntry {
+  private next = 0;
+  private positions: ReadonlyMap<string, number> | undefined;
 
-function outlineDigestOf(assembler: EntryAssembler, publication: Publication, digest: Digest): string {
-  const { publications } = assembler.reading.source;
-  let known = outlines.get(publication);
-  if (known?.publications !== publications) outlines.set(publication, (known = { publications, byAnswers: new Map() }));
-  const { reading, rootValues } = assembler;
-  const { questions } = reading.remembered;
-  const answers = assembler.walkedReads
-    .map((question) => reading.answerText(questions.kindOf(question), questions.nameOf(question), rootValues))
-    .join('\0');
-  let found = known.byAnswers.get(answers);
-  if (found === undefined) {
-    found = outlineDigest(assembler.places, digest);
-    known.byAnswers.set(answers, found);
+  constructor(private readonly pages: readonly PageRecord[]) {}
+
+  of(entry: string): PageRecord | undefined {
+    if (this.pages[this.next]?.entry !== entry) {
+      this.positions ??= new Map(this.pages.map((page, at) => [page.entry, at]));
+      const at = this.positions.get(entry);
+      if (at === undefined) return undefined;
+      this.next = at;
+    }
+    this.next += 1;
+    return this.pages[this.next - 1];
   }
-  return found;
 }
 
 class Comparison {
@@ -144,7 +141,7 @@ class Comparison {
   private readonly states: Uint8Array;
   /** The reads that are answered otherwise everywhere. */
   private readonly changed: readonly number[];
-  private readonly before: ReadonlyMap<string, PageRecord>;
+  private readonly before: PagesByEntry;
 
   constructor(
     private readonly record: BuildRecord,
@@ -153,10 +150,10 @@ class Comparison {
     private readonly tools: FreshnessTools,
   ) {
     this.assembler = new EntryAssembler(source, recipe, tools.memory);
-    this.outlineDiffers = outlineDigestOf(this.assembler, recipe.publication, this.digest) !== record.outline;
+    this.outlineDiffers = outlineDigest(this.assembler.places, this.digest) !== record.outline;
     this.states = readStates(record, this.assembler.reading);
     this.changed = record.reads.flatMap((_, at) => (this.states[at] === otherwise ? [at] : []));
-    this.before = new Map(record.pages.map((page) => [page.entry, page]));
+    this.before = new PagesByEntry(record.pages);
   }
 
   private get root(): ValuesInForce {
@@ -212,10 +209,11 @@ class Comparison {
     if (record.outlineReads.some(isOtherwise) || record.titleReads.some(isOtherwise)) return null;
     const found = new Set<number>();
     let isSure = false;
-    for (const place of flattenPlaces(this.assembler.places)) {
-      const before = this.before.get(place.id);
+    for (const place of flatPlaces(this.assembler)) {
+      const before = this.before.of(place.id);
       if (!before || before.topic !== place.topic) return null;
-      const differing = before.reads.filter((at) => this.isChanged(at, place.values));
+      const values = this.assembler.valuesAt(place);
+      const differing = before.reads.filter((at) => this.isChanged(at, values));
       if (differing.length === 0 || (isSure && differing.every((at) => found.has(at)))) continue;
       const entry = this.assembler.page(place);
       if (!entry || (entry.blocks.length === 0) !== before.bare) return null;
@@ -247,8 +245,8 @@ class Comparison {
       this.readsDiffer(this.record.outlineReads, this.root) ||
       this.readsDiffer(this.record.titleReads, this.root) ||
       places.some((place) => {
-        const page = this.before.get(place.id);
-        return (page && this.readsDiffer(page.reads, place.values)) || this.valuesDiffer(place.below);
+        const page = this.before.of(place.id);
+        return (page && this.readsDiffer(page.reads, this.assembler.valuesAt(place))) || this.valuesDiffer(place.below);
       })
     );
   }
@@ -279,10 +277,15 @@ class Comparison {
   }
 
   private pageNow(place: OutlinePlace): PageNow | undefined {
-    const before = this.before.get(place.id);
+    const before = this.before.of(place.id);
     // Titles and roles of entries are of the outline.
     const heads = this.outlineDiffers && (place.topic === null || place.heading !== null || place.role !== 'auto');
-    if (before && before.topic === place.topic && !heads && !this.readsDiffer(before.reads, place.values)) {
+    if (
+      before &&
+      before.topic === place.topic &&
+      !heads &&
+      !this.readsDiffer(before.reads, this.assembler.valuesAt(place))
+    ) {
       return { entry: place.id, bare: before.bare, before, now: null };
     }
     const entry = this.assembler.page(place);
@@ -333,7 +336,7 @@ class Comparison {
     altered: readonly PageNow[],
     gone: readonly PageRecord[],
   ): readonly StaleCause[] {
-    const places = new Map(flattenPlaces(this.assembler.places).map((place) => [place.id, place]));
+    const places = new Map(flatPlaces(this.assembler).map((place) => [place.id, place]));
     const { root } = this;
     const found = new Set<number>();
     const add = (reads: readonly number[], values: ValuesInForce, matters: (at: number) => boolean): void => {
@@ -345,7 +348,7 @@ class Comparison {
     for (const page of gone) add(page.reads, root, () => true);
     for (const { entry, before } of altered) {
       const place = places.get(entry);
-      if (before && place) add(before.reads, place.values, (at) => this.matters(at, place));
+      if (before && place) add(before.reads, this.assembler.valuesAt(place), (at) => this.matters(at, place));
     }
     const causes = [...found].sort((a, b) => a - b).map((at) => this.causeOf(at));
     const conditions = causes.some(({ kind }) => kind === 'condition');
@@ -393,7 +396,7 @@ class Comparison {
     const older = revision === 0 ? undefined : this.source.library.revision(name, revision);
     if (revision > 0 && !older) return true;
     const without = new EntryAssembler(withComponent(this.source, name, older), this.recipe, this.tools.memory);
-    const there = flattenPlaces(without.places).find(({ id }) => id === place.id);
+    const there = flatPlaces(without).find(({ id }) => id === place.id);
     const [entry, now] = [there && without.page(there), this.assembler.page(place)];
     return exactOf(entry) !== exactOf(now);
   }
@@ -403,17 +406,7 @@ function exactOf(entry: EntryAlone | undefined): string | undefined {
   return entry && digestsOf(entry).exact;
 }
 
-function flattenPlaces(places: readonly OutlinePlace[]): readonly OutlinePlace[] {
-  const flat: OutlinePlace[] = [];
-  const visit = (list: readonly OutlinePlace[]): void => {
-    for (const place of list) {
-      flat.push(place);
-      visit(place.below);
-    }
-  };
-  visit(places);
-  return flat;
-}
+const flatPlaces = ({ places }: EntryAssembler): readonly OutlinePlace[] => flattenTree(places, ({ below }) => below);
 
 function withComponent(source: Source, key: string, component: Component | undefined): Source {
   const { library } = source;

@@ -112,17 +112,23 @@ export function revisionIn(stamp: string): number {
   return stamp === '' ? 0 : Number(stamp.split(' ')[1]);
 }
 
-/** The digest of an outline as far as it is in. */
-export function outlineDigest(places: readonly OutlinePlace[], digest: Digest): string {
-  const text = (list: readonly OutlinePlace[]): string =>
-    list
-      .map(({ id, topic, link, heading, role, nested, fault, below }) => {
-        const shown = link === null ? topic : { link };
-        const own = JSON.stringify([id, shown, heading, role, nested?.title ?? null, fault?.kind ?? null]);
-        return `${own}{${text(below)}}`;
-      })
-      .join();
-  return digest(text(places));
+const outlineDigests = new WeakMap<readonly OutlinePlace[], { readonly by: Digest; readonly digest: string }>();
+
+/** The digest of an outline as far as it is in, made once: most variants of a publication have the same entries. */
+export function outlineDigest(places: readonly OutlinePlace[], by: Digest): string {
+  let known = outlineDigests.get(places);
+  if (known?.by !== by) outlineDigests.set(places, (known = { by, digest: by(outlineText(places)) }));
+  return known.digest;
+}
+
+function outlineText(places: readonly OutlinePlace[]): string {
+  return places
+    .map(({ id, topic, link, heading, role, nested, fault, below }) => {
+      const shown = link === null ? topic : { link };
+      const own = JSON.stringify([id, shown, heading, role, nested?.title ?? null, fault?.kind ?? null]);
+      return `${own}{${outlineText(below)}}`;
+    })
+    .join();
 }
 
 /** The digest of the pages that stay: which they are, in which order, how deep, and what they are called in addresses. */
