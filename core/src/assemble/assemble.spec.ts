@@ -358,8 +358,8 @@ describe('Placements', () => {
 
   it('are found anew in an outline when what it holds, or the vocabulary, changed in one memory', () => {
     const book = publicationOf([
-      { id: 'e1', publication: 'inner', when: 'os is beos' },
-      entry('e2', 't', { when: 'os is beos' }),
+      { id: 'e1', publication: 'inner', when: 'not os is beos' },
+      entry('e2', 't', { when: 'not os is beos' }),
     ]);
     const innerOf = (...entries: readonly OutlineEntry[]) =>
       new Map([['inner', publicationOf(entries, { key: 'inner' })]]);
@@ -368,7 +368,7 @@ describe('Placements', () => {
     const defined = { ...before, axes: before.axes.map((axis) => ({ ...axis, values: [...axis.values, value] })) };
     const more = { ...defined, publications: innerOf(entry('e1', 'u'), entry('e2', 'v')) };
     const memory = new Memory();
-    const recipe = recipeOf(book, { profile: { axes: { os: { default: 'out', in: ['beos'] } } } });
+    const recipe = recipeOf(book);
     const states = [before, defined, more, defined, before].map((source) => {
       const { places, problems } = assemblePublication(source, recipe, memory);
       return [
