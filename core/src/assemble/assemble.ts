@@ -10,8 +10,15 @@ import { Assembly } from './assembly.js';
 import { problemOf, type Finding } from './finding.js';
 import { assembleLook, type AssembledLook } from './look.js';
 import type { Piece } from './memo.js';
-import { Memory, outlineMemo, preparedComponent, preparedPhrase, type PageContent } from './memory.js';
-import { headingName, keepEntries, pageNames, walkOutline, type KeptEntry, type OutlinePlace } from './outline.js';
+import {
+  Memory,
+  outlineMemo,
+  preparedComponent,
+  preparedPhrase,
+  type PageContent,
+  type PreparedComponent,
+} from './memory.js';
+import { headingName, keepEntries, pageNames, walkOutline, type OutlinePlace } from './outline.js';
 import { OutlineValues, ValuesInForce, type Place } from './place.js';
 import { assembled, makePrepared, missingBlock, partsOf, preparedText, weightOf } from './prepared.js';
 import type { Reading } from './reading.js';
@@ -74,7 +81,7 @@ export function assembleBody(
 }
 
 /** An entry of a publication as it is in the whole, without those below it. */
-export type EntryAlone = Omit<AssembledEntry, 'entries' | 'name'>;
+export type EntryAlone = LeftOutEntry;
 
 /** Assembles entries of a publication one by one, each when it is asked for, as it is in the whole. */
 export class EntryAssembler {
@@ -149,6 +156,11 @@ function rootPlace({ publication, values }: Recipe): Place {
   };
 }
 
+/** What an entry is headed with: its own title, or its topic's. */
+function titleOf({ heading, topic }: OutlinePlace, { result }: Piece<PageContent>): readonly AssembledNode[] {
+  return assembled(heading !== null && topic !== null ? [preparedText(heading)] : result.title);
+}
+
 class OutlineAssembler {
   readonly leftOut: LeftOutEntry[] = [];
   readonly places: readonly OutlinePlace[];
@@ -186,10 +198,6 @@ class OutlineAssembler {
     return this.reading.holds(when);
   }
 
-  private names(): ReadonlyMap<string, string> {
-    return pageNames(this.reading.source, this.recipe.publication);
-  }
-
   get reading(): Reading {
     return this.assembly.reading;
   }
@@ -207,54 +215,54 @@ class OutlineAssembler {
 
   all(): readonly AssembledEntry[] {
     this.reading.include(this.walked);
-    const names = this.names();
-    const finish = ({ page, entries }: KeptEntry<EntryAlone>): AssembledEntry => {
-      const { id, topic, role, title, blocks, piece, values } = page;
-      const name = names.get(id) ?? headingName(id);
-      return { id, topic, role, title, blocks, piece, values, name, entries: entries.map(finish) };
-    };
-    return this.keep(this.places).map(finish);
+    return this.keep(this.places);
   }
 
   /** The entries of a part of the outline that stay. */
-  keep(places: readonly OutlinePlace[]): readonly KeptEntry<EntryAlone>[] {
-    return keepEntries<EntryAlone>(places, {
-      page: (place) => this.alone(place),
-      isBare: ({ blocks }) => blocks.length === 0,
-      staysBare: (place, page) => this.staysBare(place, page),
+  keep(places: readonly OutlinePlace[]): readonly AssembledEntry[] {
+    const names = pageNames(this.reading.source, this.recipe.publication);
+    return keepEntries<Piece<PageContent>, AssembledEntry>(places, {
+      page: (place) => this.shownBy(place),
+      isBare: ({ result }) => result.blocks.length === 0,
+      staysBare: (place, piece) => this.staysBare(place, piece),
+      kept: (place, piece, entries) => {
+        const { id, topic, role } = place;
+        const name = names.get(id) ?? headingName(id);
+        const title = titleOf(place, piece);
+        const values = this.values.at(place.values);
+        return { id, topic, role, title, blocks: assembled(piece.result.blocks), piece, values, name, entries };
+      },
     });
   }
 
   /** Reports what is left with its title only, and leaves it out where the variant says so. */
-  private staysBare({ heading }: OutlinePlace, page: EntryAlone): boolean {
-    const { id, topic, piece } = page;
+  private staysBare(entry: OutlinePlace, piece: Piece<PageContent>): boolean {
+    const { id, topic, heading } = entry;
     const name = heading ?? (topic === null ? '' : (this.reading.component(topic)?.title ?? ''));
     const message = `Nothing is left of the topic “${name}” but its title.`;
     const place = { component: topic, block: null, entry: topic === null ? id : null };
     this.reading.report({ severity: 'warning', code: 'empty-topic', message, place });
     if (!this.reading.leavesOutEmpty) return true;
     this.reading.include(piece);
-    this.leftOut.push(page);
+    this.leftOut.push(this.entryOf(entry, piece));
     return false;
   }
 
   /** What an entry shows of its own, without those below it; undefined: nothing. */
   alone(place: OutlinePlace): EntryAlone | undefined {
+    const piece = this.shownBy(place);
+    return piece && this.entryOf(place, piece);
+  }
+
+  private entryOf(place: OutlinePlace, piece: Piece<PageContent>): EntryAlone {
+    const { id, topic, role } = place;
+    const blocks = assembled(piece.result.blocks);
+    return { id, topic, role, title: titleOf(place, piece), blocks, piece, values: this.values.at(place.values) };
+  }
+
+  private shownBy(place: OutlinePlace): Piece<PageContent> | undefined {
     this.reportFaults(place);
-    const piece = this.page(place);
-    if (!piece) return undefined;
-    const { id, topic, heading, role } = place;
-    const { title, blocks } = piece.result;
-    const shown = heading !== null && topic !== null ? [preparedText(heading)] : title;
-    return {
-      id,
-      topic,
-      role,
-      title: assembled(shown),
-      blocks: assembled(blocks),
-      piece,
-      values: this.values.at(place.values),
-    };
+    return this.page(place);
   }
 
   private page(outlinePlace: OutlinePlace): Piece<PageContent> | undefined {
@@ -278,10 +286,17 @@ class OutlineAssembler {
     const prepared = preparedComponent(reading.remembered, component);
     const around = { key: topic, outer: null };
     const inTopic: Place = { values, component, around, evaluating: null, topic, entry: id };
-    return reading.piece(prepared.page, inTopic, () =>
+    // Most are found: only what is made takes functions for it.
+    return reading.find(prepared.page, inTopic) ?? this.makePage(prepared, inTopic);
+  }
+
+  private makePage(prepared: PreparedComponent, inTopic: Place): Piece<PageContent> {
+    const { reading, assembly } = this;
+    const { component } = prepared;
+    return reading.make(prepared.page, inTopic, () =>
       assembly.inside(() => {
         // The page depends on its topic as on whatever else it reads.
-        reading.component(topic);
+        reading.component(component.key);
         reading.checkConditions(prepared);
         const parts = partsOf(prepared.body);
         const [title] = parts;

@@ -80,37 +80,34 @@ function hasValues(entry: OutlineEntry): entry is OutlineEntry & { readonly valu
   return entry.values !== undefined && Object.keys(entry.values).length > 0;
 }
 
-/** An entry that stays, with what it shows of its own. */
-export interface KeptEntry<Page> {
-  readonly place: OutlinePlace;
-  readonly page: Page;
-  readonly entries: readonly KeptEntry<Page>[];
-}
-
 /**
  * Which entries stay: what shows nothing of its own gives way to what stands below it; what is left with its title
  * and has nothing below may go.
  * @param on.page what an entry shows of its own; undefined: nothing
  * @param on.isBare whether that is no more than a title
  * @param on.staysBare asked for an entry with a title and nothing else
+ * @param on.kept makes an entry that stays of what it shows and those that stay below it
  */
-export function keepEntries<Page>(
+export function keepEntries<Page, Kept>(
   places: readonly OutlinePlace[],
   on: {
     page(place: OutlinePlace): Page | undefined;
     isBare(page: Page): boolean;
     staysBare(place: OutlinePlace, page: Page): boolean;
+    kept(place: OutlinePlace, page: Page, below: readonly Kept[]): Kept;
   },
-): readonly KeptEntry<Page>[] {
-  const kept: KeptEntry<Page>[] = [];
+): readonly Kept[] {
+  const kept: Kept[] = [];
   for (const place of places) {
     const page = on.page(place);
-    const entries = place.below.length > 0 ? keepEntries(place.below, on) : [];
-    if (page === undefined) for (const entry of entries) kept.push(entry);
-    else if (!on.isBare(page) || entries.length > 0 || on.staysBare(place, page)) kept.push({ place, page, entries });
+    const below = place.below.length > 0 ? keepEntries(place.below, on) : noEntries;
+    if (page === undefined) for (const entry of below) kept.push(entry);
+    else if (!on.isBare(page) || below.length > 0 || on.staysBare(place, page)) kept.push(on.kept(place, page, below));
   }
   return kept;
 }
+
+const noEntries: readonly never[] = [];
 
 const named = new WeakMap<
   Publication,

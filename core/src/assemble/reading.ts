@@ -37,7 +37,6 @@ export const isRecipePart = (name: string): name is RecipePart => recipeParts.so
 /** What is gathered while one piece is made. */
 interface Frame {
   readonly serial: number;
-  readonly reads: Question[];
   findings: Finding[];
   /** Whether other frames came between its questions, so that some may stand in it twice. */
   isShared: boolean;
@@ -63,7 +62,10 @@ export class Reading {
   private readonly givenByVocabulary: NumberByQuestion;
   /** By question: the frame that asked it last. */
   private readonly askedIn: NumberByQuestion;
-  private frame: Frame = { serial: 0, reads: [], findings: nothingFound, isShared: false };
+  private frame: Frame = { serial: 0, findings: nothingFound, isShared: false };
+  /** The questions of all frames that are open, those of the innermost last; what stands from the end on is of none. */
+  private readonly taken: Question[] = [];
+  private end = 0;
   private frames = 0;
   private depth = 0;
   private place: Place | null = null;
@@ -289,15 +291,17 @@ export class Reading {
   recorded<Result>(work: () => Result): Piece<Result> {
     if (this.depth >= limits.depth) throw new TooLargeError('Placements or variables nest too deep to be built.');
     const outer = this.frame;
-    const frame: Frame = { serial: (this.frames += 1), reads: [], findings: nothingFound, isShared: false };
+    const frame: Frame = { serial: (this.frames += 1), findings: nothingFound, isShared: false };
+    const from = this.end;
     outer.isShared = true;
     this.frame = frame;
     this.depth += 1;
     try {
       const result = work();
       const { findings } = frame;
-      return { result, reads: this.distinct(frame), answers: noAnswers, findings, serial: 0 };
+      return { result, reads: this.distinct(from, frame), answers: noAnswers, findings, serial: 0 };
     } finally {
+      this.end = from;
       this.depth -= 1;
       this.frame = outer;
     }
@@ -307,20 +311,24 @@ export class Reading {
     const { frame } = this;
     if (this.askedIn.of(question) === frame.serial) return;
     this.askedIn.set(question, frame.serial);
-    frame.reads.push(question);
+    this.taken[this.end] = question;
+    this.end += 1;
   }
 
-  /** Each question once: inner frames make an outer one forget what it has asked. */
-  private distinct({ reads, isShared }: Frame): readonly Question[] {
-    if (!isShared) return reads;
+  /** The questions of a frame, each once: inner frames make an outer one forget what it has asked. */
+  private distinct(from: number, { isShared }: Frame): readonly Question[] {
+    const { taken, askedIn, end } = this;
+    if (!isShared) return taken.slice(from, end);
     const serial = (this.frames += 1);
-    const distinct: Question[] = [];
-    for (const question of reads) {
-      if (this.askedIn.of(question) === serial) continue;
-      this.askedIn.set(question, serial);
-      distinct.push(question);
+    let to = from;
+    for (let at = from; at < end; at += 1) {
+      const question = known(taken[at]);
+      if (askedIn.of(question) === serial) continue;
+      askedIn.set(question, serial);
+      taken[to] = question;
+      to += 1;
     }
-    return distinct;
+    return taken.slice(from, to);
   }
 
   private ask(kind: QuestionKind, name: string, place: Place | null): number {

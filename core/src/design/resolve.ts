@@ -49,6 +49,14 @@ export interface SettingAnswer {
  * @param language a language tag (BCP 47); null: what holds where no language has a word of its own
  */
 export function answerOf(setting: Setting, way: readonly StoredDesign[], language: string | null): SettingAnswer {
+  const { path } = setting;
+  return (
+    saidOf(setting, way, language) ?? { value: plainStampValue(path) ?? valueAt(plainDesign, path), by: null, path }
+  );
+}
+
+/** What some design of a way says of a setting; null: none says anything. */
+function saidOf(setting: Setting, way: readonly StoredDesign[], language: string | null): SettingAnswer | null {
   const tags = language === null || !setting.byLanguage ? [] : tagsOf(language);
   for (const path of [setting.path, ...(setting.otherwise ?? [])]) {
     for (const name of [...tags.map((tag) => `${path}@${tag}`), path]) {
@@ -58,7 +66,7 @@ export function answerOf(setting: Setting, way: readonly StoredDesign[], languag
       }
     }
   }
-  return { value: plainStampValue(setting.path) ?? valueAt(plainDesign, setting.path), by: null, path: setting.path };
+  return null;
 }
 
 /** A language tag and those that it belongs to: “de-AT”, “de”. */
@@ -81,7 +89,10 @@ export function resolveDesign(
   const way = wayOf(key, designs);
   const [own] = way;
   const design = copyOf(plainDesign);
-  for (const setting of settings) putAt(design, setting.path, answerOf(setting, way, language).value);
+  for (const setting of settings) {
+    const said = saidOf(setting, way, language);
+    if (said) putAt(design, setting.path, said.value);
+  }
   const { lists } = design;
   // A list stands once, where it comes first; topics stand before the text and after it.
   const back: readonly MatterPart[] = lists.back.filter((part) => part === 'topics' || !lists.front.includes(part));

@@ -64,16 +64,20 @@ interface Level {
   sections: number;
 }
 
+const noPages: readonly NumberedPage[] = [];
+
 class Numberer {
   private readonly top = { front: 0, part: 0, chapter: 0, appendix: 0 };
   /** For what counts through the publication, and for chapters without a number: no two read the same. */
   private readonly through: CounterSet = { prefix: '', figure: 0, table: 0, example: 0 };
   private part = '';
+  /** By depth, the level of the page that is numbered, then those of the sections around a landmark on it. */
+  private readonly levels: Level[] = [];
 
   constructor(private readonly design: Design) {}
 
   pages(entries: readonly AssembledEntry[]): readonly NumberedPage[] {
-    return entries.map((entry) => this.page(entry, null, null, 0));
+    return this.below(entries, null, null, 0);
   }
 
   private page(entry: AssembledEntry, parent: Level | null, chapter: Chapter | null, depth: number): NumberedPage {
@@ -99,8 +103,9 @@ class Numberer {
     };
     const notes = pageNotes(entry);
     const labels = this.labels(entry.name, notes, level, own.counters);
-    const pages = entry.entries.map((below) => this.page(below, level, holdsChapters ? null : own, depth + 1));
-    const { id, name, topic, blocks } = entry;
+    const { id, name, topic, blocks, entries } = entry;
+    let pages = noPages;
+    if (entries.length > 0) pages = this.below(entries, level, holdsChapters ? null : own, depth + 1);
     const footnotes = numberFootnotes(notes);
     return {
       entry: id,
@@ -116,6 +121,15 @@ class Numberer {
       pages,
       chapter: own.label,
     };
+  }
+
+  private below(
+    entries: readonly AssembledEntry[],
+    level: Level | null,
+    chapter: Chapter | null,
+    depth: number,
+  ): readonly NumberedPage[] {
+    return entries.map((entry) => this.page(entry, level, chapter, depth));
   }
 
   private beginAnew(): void {
@@ -159,8 +173,8 @@ class Numberer {
   }
 
   private labelsOf(page: string, landmarks: readonly Landmark[], top: Level, counters: CounterSet): readonly Label[] {
-    // By depth, the level of the page, then those of the sections around the landmark.
-    const levels: Level[] = [top];
+    const { levels } = this;
+    levels[0] = top;
     return landmarks.map((landmark) => {
       const { kind, depth } = landmark;
       const level = known(levels[depth]);

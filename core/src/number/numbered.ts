@@ -98,9 +98,14 @@ export function picturesIn(blocks: readonly AssembledNode[]): readonly ImageFile
   return notesOf(blocks, '').pictures;
 }
 
+const flattened = new WeakMap<readonly NumberedPage[], readonly NumberedPage[]>();
+
 /** All pages in reading order. */
 export function flattenPages(pages: readonly NumberedPage[]): readonly NumberedPage[] {
-  return flattenTree(pages, (page) => page.pages);
+  let flat = flattened.get(pages);
+  // Whatever follows from all pages goes through them: numbering, the search, lists, ...
+  if (!flat) flattened.set(pages, (flat = flattenTree(pages, (page) => page.pages)));
+  return flat;
 }
 
 /** The label of an occurrence on a page; undefined where nothing there carries one. */

@@ -2,7 +2,7 @@ import { known } from '../model/known.js';
 import { assemblePublication, EntryAssembler, type EntryAlone } from '../assemble/assemble.js';
 import type { Question } from '../assemble/memo.js';
 import type { Memory, Questions } from '../assemble/memory.js';
-import { headingName, keepEntries, pageNames, type KeptEntry, type OutlinePlace } from '../assemble/outline.js';
+import { headingName, keepEntries, pageNames, type OutlinePlace } from '../assemble/outline.js';
 import type { ValuesInForce } from '../assemble/place.js';
 import { isRecipePart, type Reading, type RecipePart } from '../assemble/reading.js';
 import type { Component } from '../model/component.js';
@@ -80,6 +80,12 @@ interface PageNow {
   readonly before: PageRecord | undefined;
   /** Null: as before. */
   readonly now: EntryDigests | null;
+}
+
+/** An entry that stays, with those below it. */
+interface KeptPage {
+  readonly page: PageNow;
+  readonly entries: readonly KeptPage[];
 }
 
 /** A record's reads as numbers of a memory. */
@@ -262,9 +268,9 @@ class Comparison {
   }
 
   /** The entries that stay now; those of which nothing reads otherwise are as they were. */
-  private pagesNow(): { readonly kept: readonly KeptEntry<PageNow>[]; readonly all: readonly PageNow[] } {
+  private pagesNow(): { readonly kept: readonly KeptPage[]; readonly all: readonly PageNow[] } {
     const all: PageNow[] = [];
-    const kept = keepEntries<PageNow>(this.assembler.places, {
+    const kept = keepEntries<PageNow, KeptPage>(this.assembler.places, {
       page: (place) => {
         const page = this.pageNow(place);
         if (page) all.push(page);
@@ -272,6 +278,7 @@ class Comparison {
       },
       isBare: ({ bare }) => bare,
       staysBare: () => !this.recipe.leaveOutEmpty,
+      kept: (_, page, entries) => ({ page, entries }),
     });
     return { kept, all };
   }
@@ -293,7 +300,7 @@ class Comparison {
   }
 
   /** Whether pages came, went or changed places, or read otherwise in words that every format shows. */
-  private differsSurely({ kept }: { readonly kept: readonly KeptEntry<PageNow>[] }): boolean {
+  private differsSurely({ kept }: { readonly kept: readonly KeptPage[] }): boolean {
     const names = pageNames(this.source, this.recipe.publication);
     const structure = structureOf(
       kept,
@@ -301,7 +308,7 @@ class Comparison {
       this.digest,
     );
     if (structure !== this.record.structure) return true;
-    const differs = ({ page: { before, now }, entries }: KeptEntry<PageNow>): boolean =>
+    const differs = ({ page: { before, now }, entries }: KeptPage): boolean =>
       (now !== null && now.words !== before?.words) || entries.some(differs);
     return kept.some(differs);
   }

@@ -7,13 +7,15 @@ import { siteForm, type PageForm } from './page-form.js';
 import { writeBlocks, writeHeading, writePageBlocks } from './write-blocks.js';
 import { writeInline } from './write-inline.js';
 
+const noPlacements: readonly string[] = [];
+
 /** Writes one page of a publication as HTML: what its parts share. */
 export class PageWriter {
   readonly words: OutputWords;
   /** The occurrences of blocks without a label that something leads to. */
   readonly wanted: ReadonlySet<string> | undefined;
   /** The footnotes that were called so far. */
-  readonly called = new Set<string>();
+  private called: Set<string> | undefined;
 
   constructor(
     readonly publication: NumberedPublication,
@@ -28,14 +30,28 @@ export class PageWriter {
   content(): string {
     const { page } = this;
     const level = this.form.level(page.depth);
-    const place = { component: page.topic ?? '', placements: [], level: level + 1 };
+    const place = { component: page.topic ?? '', placements: noPlacements, level: level + 1 };
     const heading = writeHeading(this, level, page.label, place);
     return `${heading}${writePageBlocks(this, place)}${this.footnotes()}`;
   }
 
+  /** Takes down that a footnote is called. Returns whether it was not called before. */
+  call(anchor: string): boolean {
+    this.called ??= new Set();
+    const isFirst = !this.called.has(anchor);
+    this.called.add(anchor);
+    return isFirst;
+  }
+
   /** A title of the page as it stands in a link that leads to it, such as in contents. */
   linkText(title: Label['title']): string {
-    const place = { component: this.page.topic ?? '', placements: [], level: 1, elsewhere: true, inLink: true };
+    const place = {
+      component: this.page.topic ?? '',
+      placements: noPlacements,
+      level: 1,
+      elsewhere: true,
+      inLink: true,
+    };
     return writeInline(this, title, place);
   }
 

@@ -13,7 +13,7 @@ import type { WritingPlace } from '../writing-place.js';
 /** Inline content as HTML; neighbours with the same outer marks share their elements. */
 export function writeInline(writer: PageWriter, nodes: readonly AssembledNode[], place: WritingPlace): string {
   let html = '';
-  let open: readonly ContentMark[] = [];
+  let open = noMarks;
   for (const node of nodes) {
     const marks = node.marks ? shownMarks(node.marks, place.inLink) : noMarks;
     let shared = 0;
@@ -57,8 +57,7 @@ const inlineWriters: ForEachAssembledInline<InlineWriter> = {
     const anchor = anchorFor(place.placements, textAttr(node, 'target') ?? '');
     const number = writer.page.footnotes.get(anchor);
     if (number === undefined) return '';
-    const id = writer.called.has(anchor) ? null : writer.id(`_call-${number}`);
-    writer.called.add(anchor);
+    const id = writer.call(anchor) ? writer.id(`_call-${number}`) : null;
     // No link stands in a link; what leads back leads to the call all the same.
     if (place.inLink) return element('sup', { class: 'footnote', id }, `[${number}]`);
     const link = element('a', { id, href: `#${writer.id(`_note-${number}`)}`, ...writer.form.noteCall }, `[${number}]`);
