@@ -3,6 +3,7 @@ import {
   Memory,
   newRecipe,
   recordBuild,
+  schemaVersion,
   web,
   type ContentNode,
   type Recipe,
@@ -70,8 +71,8 @@ const newThread = () => new WorkPool({ threads: 1 });
 /** Queues and runs one build; milliseconds from the order to its end. */
 async function build(thread: ReturnType<typeof newThread>, variant: StoredVariant): Promise<number> {
   const { rows } = await db.query<{ id: string }>(
-    'insert into builds (workspace, variant, variant_title, recipe) values ($1, $2, $3, $4) returning id',
-    [workspace, variant.id, variant.title, JSON.stringify(variant)],
+    'insert into builds (workspace, variant, variant_title, recipe, schema_version) values ($1, $2, $3, $4, $5) returning id',
+    [workspace, variant.id, variant.title, JSON.stringify(variant), schemaVersion],
   );
   const order = {
     url: database.url,
@@ -135,9 +136,9 @@ for (const [at, each] of variants.entries()) {
     { format: web, rendition: { files: [], fonts: [] } },
   ]);
   await db.query(
-    `insert into builds (workspace, variant, variant_title, recipe, state, ended_at, record)
-     values ($1, $2, $3, $4, 'done', now(), $5)`,
-    [workspace, each.id, each.title, JSON.stringify(each), JSON.stringify(record)],
+    `insert into builds (workspace, variant, variant_title, recipe, schema_version, state, ended_at, record)
+     values ($1, $2, $3, $4, $5, 'done', now(), $6)`,
+    [workspace, each.id, each.title, JSON.stringify(each), schemaVersion, JSON.stringify(record)],
   );
 }
 const first: number[] = [];

@@ -71,8 +71,8 @@ export async function loadBigLibrary(db: Database, workspace: string): Promise<r
       });
     }
     await client.query(
-      `insert into builds (workspace, variant, variant_title, recipe, state, queued_at, ended_at, pages, bytes, digest, problems)
-       select v.workspace, v.id, v.title, v.recipe,
+      `insert into builds (workspace, variant, variant_title, recipe, schema_version, state, queued_at, ended_at, pages, bytes, digest, problems)
+       select v.workspace, v.id, v.title, v.recipe, v.schema_version,
               case when n % 37 = 0 then 'failed' else 'done' end,
               now() - make_interval(hours => n), now() - make_interval(hours => n) + interval '9 s',
               1000, 9000000, md5(n::text), case when n % 11 = 0 then '[{"severity": "warning"}]'::jsonb else '[]'::jsonb end

@@ -7,7 +7,7 @@ import { sessionSecret } from './db/session-secret.js';
 import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
 import { makeLog } from './http/log.js';
-import { upgradeBodies } from './library/upgrade-bodies.js';
+import { upgradeContent } from './library/upgrade-content.js';
 import { inviteFirst } from './people/invitations.js';
 import { stopOnSignals } from './stop-on-signals.js';
 import { Analyses } from './threads/analyses.js';
@@ -24,8 +24,8 @@ const workspace = await whenThere(
   () => openWorkspace(db, config.content),
   (seconds) => console.error(`The database cannot be reached; trying again in ${seconds} s.`),
 );
-// Goes on while people work; until then bodies of earlier versions are brought up to date as they are read.
-void upgradeBodies(db).catch((error: unknown) =>
+// Goes on while people work; until then content of earlier versions is brought up to date as it is read.
+void upgradeContent(db).catch((error: unknown) =>
   log.error({ err: error }, 'stored content was not brought up to date'),
 );
 const queue = await BuildQueue.open(config.databaseUrl);

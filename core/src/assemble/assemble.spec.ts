@@ -381,7 +381,7 @@ describe('Placements', () => {
     expect(states[1]).toEqual(['e1,e1.e1,e2', 'empty-topic,empty-topic']);
     expect(states[2]).toEqual(['e1,e1.e1,e1.e2,e2', 'empty-topic,empty-topic,empty-topic']);
     expect(states[0]?.[1]).toContain('undefined-value');
-    expect(states.slice(3)).toEqual([states[1], states[0]]);
+    expect(states.slice(3)).toEqual([states[1] ?? [], states[0] ?? []]);
   });
 
   it('read alone as they would in a book, for the editor', () => {

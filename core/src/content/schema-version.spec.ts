@@ -1,8 +1,9 @@
 import type { ComponentBody } from '../model/component.js';
 import { makeNode, makeText, type ContentNode } from '../model/node.js';
+import type { OutlineEntry, VariableValues } from '../model/publication.js';
 import { parseCondition } from '../variation/condition-syntax.js';
 import { checkBody } from './body.js';
-import { bodyOfVersion, schemaVersion } from './schema-version.js';
+import { bodyOfVersion, entriesOfVersion, schemaVersion, valuesOfVersion } from './schema-version.js';
 
 const topic = (...content: readonly ContentNode[]): ContentNode =>
   makeNode('topic', null, [makeNode('title', null, [makeText('T')]), ...content]);
@@ -51,6 +52,22 @@ describe('A stored body of an earlier schema version', () => {
     const body: ComponentBody = { type: 'variable', default: value, rules: [{ when: null, language: null, value }] };
     const text = JSON.stringify(bodyOfVersion(body, 1));
     expect(text.match(/"when":"5\?"/g)?.length).toBe(2);
+  });
+
+  it('is mended in the values of variants and of outlines at any depth', () => {
+    const value = makeNode('phrase', null, [makeText('x', [{ type: 'condition', attrs: { when: 5 } }])]);
+    const mended = makeNode('phrase', null, [makeText('x', [{ type: 'condition', attrs: { when: '5?' } }])]);
+    expect(valuesOfVersion({ name: value }, 1)).toEqual({ name: mended });
+    const entryWith = (values: VariableValues): OutlineEntry => ({
+      id: 'e1',
+      title: 'One',
+      entries: [{ id: 'e2', topic: 't', values }],
+    });
+    expect(entriesOfVersion([entryWith({ name: value })], 1)).toEqual([entryWith({ name: mended })]);
+    const entries = [entryWith({ name: mended })];
+    expect(entriesOfVersion(entries, schemaVersion)).toBe(entries);
+    expect(() => valuesOfVersion({}, schemaVersion + 1)).toThrowError(RangeError);
+    expect(() => entriesOfVersion([], schemaVersion + 1)).toThrowError(RangeError);
   });
 
   it('of a later version is refused, with the versions that are known', () => {

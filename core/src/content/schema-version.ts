@@ -2,6 +2,7 @@ import { isImageBody, isLinkBody, isVariableBody, type ComponentBody } from '../
 import { kinds, markKinds } from '../model/kinds.js';
 import type { AttributeSpec } from '../model/attributes.js';
 import type { ContentNode } from '../model/node.js';
+import type { OutlineEntry, VariableValues } from '../model/publication.js';
 
 /**
  * What leads from each version of the content schema to the next: the first from version 1 to 2. A change of the schema
@@ -9,7 +10,7 @@ import type { ContentNode } from '../model/node.js';
  */
 const steps: readonly ((node: ContentNode) => ContentNode)[] = [withCheckedAttributes];
 
-/** The version of the content schema that bodies are written with; stored beside each of them. */
+/** The version of the content schema that content is written with; stored beside each body, outline and recipe. */
 export const schemaVersion = steps.length + 1;
 
 /**
@@ -18,21 +19,42 @@ export const schemaVersion = steps.length + 1;
  * @throws RangeError for a version that this program does not know, such as a later one
  */
 export function bodyOfVersion(body: ComponentBody, version: number): ComponentBody {
-  if (!Number.isInteger(version) || version < 1 || version > schemaVersion) {
-    throw new RangeError(
-      `Content of schema version ${version} cannot be read; this program knows the versions 1 to ${schemaVersion}.`,
-    );
-  }
-  const pending = steps.slice(version - 1);
-  if (pending.length === 0) return body;
-  const bring = (node: ContentNode): ContentNode => pending.reduce((each, step) => step(each), node);
-  if (isImageBody(body) || isLinkBody(body)) return body;
+  const bring = stepsFrom(version);
+  if (!bring || isImageBody(body) || isLinkBody(body)) return body;
   if (!isVariableBody(body)) return bring(body);
   return {
     ...body,
     default: body.default && bring(body.default),
     rules: body.rules.map((rule) => ({ ...rule, value: bring(rule.value) })),
   };
+}
+
+/** Stored values of variables likewise, such as those of a variant. */
+export function valuesOfVersion(values: VariableValues, version: number): VariableValues {
+  const bring = stepsFrom(version);
+  if (!bring) return values;
+  return Object.fromEntries(Object.entries(values).map(([key, value]) => [key, bring(value)]));
+}
+
+/** A stored outline likewise: its entries may give values. */
+export function entriesOfVersion(entries: readonly OutlineEntry[], version: number): readonly OutlineEntry[] {
+  if (!stepsFrom(version)) return entries;
+  return entries.map((entry) => ({
+    ...entry,
+    ...(entry.values ? { values: valuesOfVersion(entry.values, version) } : {}),
+    ...(entry.entries ? { entries: entriesOfVersion(entry.entries, version) } : {}),
+  }));
+}
+
+/** What content of a version has to go through; null: it is of today. */
+function stepsFrom(version: number): ((node: ContentNode) => ContentNode) | null {
+  if (!Number.isInteger(version) || version < 1 || version > schemaVersion) {
+    throw new RangeError(
+      `Content of schema version ${version} cannot be read; this program knows the versions 1 to ${schemaVersion}.`,
+    );
+  }
+  const pending = steps.slice(version - 1);
+  return pending.length === 0 ? null : (node) => pending.reduce((each, step) => step(each), node);
 }
 
 /**

@@ -1,7 +1,10 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import {
   componentFrom,
+  entriesOfVersion,
   libraryOf,
+  schemaVersion,
+  valuesOfVersion,
   type Axis,
   type Component,
   type ComponentLabels,
@@ -17,6 +20,8 @@ import { keysNow } from '../library/former-keys.js';
 /** What a build was made of: everything but the bodies of components, which stand in their revisions for good. */
 interface KeptSource {
   readonly version: typeof keptVersion;
+  /** The version of the content schema of the values in it; missing in builds that were made before this was kept. */
+  readonly schema?: number;
   readonly recipe: Recipe;
   readonly axes: readonly Axis[];
   /** Missing in builds that were made when there were none. */
@@ -42,6 +47,7 @@ export interface ReadSource {
 export function keepSource({ source, recipe, components, held }: ReadSource): Buffer {
   const kept: KeptSource = {
     version: keptVersion,
+    schema: schemaVersion,
     recipe,
     axes: source.axes,
     stamps: source.stamps,
@@ -84,10 +90,21 @@ export async function readKeptSource(db: Queryable, workspace: string, packed: B
     return componentFrom({ ...(rest as unknown as Component), ...(then ? { labels: then } : {}) });
   });
   const held = await read(kept.held);
-  const publications = new Map(kept.publications);
+  const { schema = 1 } = kept;
+  const ofToday = (publication: Publication): Publication => ({
+    ...publication,
+    values: valuesOfVersion(publication.values, schema),
+    entries: entriesOfVersion(publication.entries, schema),
+  });
+  const publications = new Map(kept.publications.map(([key, publication]) => [key, ofToday(publication)]));
+  const recipe = {
+    ...kept.recipe,
+    publication: ofToday(kept.recipe.publication),
+    values: valuesOfVersion(kept.recipe.values, schema),
+  };
   return {
     source: { library: libraryOf(components, held), axes: kept.axes, stamps: kept.stamps ?? [], publications },
-    recipe: { ...kept.recipe, design: { ...kept.recipe.design, stamps: kept.recipe.design.stamps ?? {} } },
+    recipe: { ...recipe, design: { ...recipe.design, stamps: recipe.design.stamps ?? {} } },
     components,
     held,
   };

@@ -7,6 +7,7 @@ import { announce } from '../events/events.js';
 import { silentLog, type Logger as Log } from '../http/log.js';
 import { buildTask } from '../threads/analyses.js';
 import { Cancelled } from '../threads/thread-errors.js';
+import { recipeOfVersion } from '../library/upgrade-content.js';
 import { WorkPool } from '../threads/work-pool.js';
 import type { BuildOrder, BuildReport } from './build-thread.js';
 
@@ -16,6 +17,7 @@ interface QueuedBuild {
   variant: string;
   variant_title: string;
   recipe: StoredVariant;
+  schema_version: number;
   queued_at: Date;
   state: string;
   again_of: string | null;
@@ -177,7 +179,7 @@ export class Builder {
       url: this.db.url,
       workspace: build.workspace,
       build: id,
-      variant: build.recipe,
+      variant: recipeOfVersion(build.recipe, build.schema_version),
       buildDate: build.queued_at.toISOString().slice(0, 10),
       againOf: build.again_of,
     };

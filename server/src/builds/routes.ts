@@ -1,6 +1,7 @@
 import { pipeline } from 'node:stream/promises';
 import {
   routes,
+  schemaVersion,
   type BuildList,
   type BuildRow,
   type BuildState,
@@ -147,8 +148,9 @@ export function buildRoutes(router: Router, db: Database, queue: BuildQueue, at:
         }
         const row = await oneRow<{ id: string }>(
           client,
-          'insert into builds (workspace, variant, variant_title, recipe, started_by) values ($1, $2, $3, $4, $5) returning id',
-          [person.workspace, variant.id, variant.title, JSON.stringify(variant), person.id],
+          `insert into builds (workspace, variant, variant_title, recipe, schema_version, started_by)
+           values ($1, $2, $3, $4, $5, $6) returning id`,
+          [person.workspace, variant.id, variant.title, JSON.stringify(variant), schemaVersion, person.id],
         );
         if (row) added.push(row.id);
       }

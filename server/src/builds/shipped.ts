@@ -44,8 +44,8 @@ export function shippedRoutes(router: Router, db: Database, queue: BuildQueue): 
     const id = await db.transaction(async (client) => {
       const row = await oneRow<{ id: string; variant_title: string }>(
         client,
-        `insert into builds (workspace, variant, variant_title, recipe, started_by, again_of)
-         select workspace, variant, variant_title, recipe, $3, id from builds
+        `insert into builds (workspace, variant, variant_title, recipe, schema_version, started_by, again_of)
+         select workspace, variant, variant_title, recipe, schema_version, $3, id from builds
           where workspace = $1 and id = $2 and source is not null returning id, variant_title`,
         [person.workspace, params.id, person.id],
       );

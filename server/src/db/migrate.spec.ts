@@ -69,8 +69,13 @@ describe('Bringing a database up to date', () => {
       `insert into publications (workspace, key, title, revision, variable_values, entries) values ($1, 'b', 'B', 1, '{}', '[]')`,
       [workspace],
     );
-    await db.query(`insert into variants (workspace, publication, title, recipe) values ($1, 'b', 'V', '{}')`, [
+    const value = {
+      type: 'phrase',
+      content: [{ type: 'text', text: 'x', marks: [{ type: 'condition', attrs: { when: 5 } }] }],
+    };
+    await db.query(`insert into variants (workspace, publication, title, recipe) values ($1, 'b', 'V', $2)`, [
       workspace,
+      JSON.stringify({ title: 'V', values: { name: value } }),
     ]);
 
     await migrate(db);
@@ -82,7 +87,9 @@ describe('Bringing a database up to date', () => {
       { digest: digests[1], media_type: 'image/svg+xml', width: 3 },
     ]);
     expect((await readComponent(db, workspace, 'p'))?.title).toBe('P');
-    expect((await readVariants(db, workspace)).map(({ title, revision }) => [title, revision])).toEqual([['V', 1]]);
+    const [variant] = await readVariants(db, workspace);
+    expect([variant?.title, variant?.revision]).toEqual(['V', 1]);
+    expect(variant?.values['name']?.content?.[0]?.marks).toEqual([{ type: 'condition', attrs: { when: '5?' } }]);
   });
 
   it('is refused where a file was changed after it was done, or the database is ahead', async () => {

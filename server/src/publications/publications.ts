@@ -1,5 +1,6 @@
 import {
   checkBody,
+  entriesOfVersion,
   entriesWithKey,
   flattenEntries,
   freeKey,
@@ -9,6 +10,8 @@ import {
   referencesOf,
   referencesOfPublication,
   routes,
+  schemaVersion,
+  valuesOfVersion,
   valuesWithKey,
   type ImportNote,
   type OutlineEntry,
@@ -28,6 +31,7 @@ import type { Person } from '../people/person.js';
 import type { Analyses } from '../threads/analyses.js';
 import { audit, type Actor } from '../audit/audit.js';
 import { keysNow } from '../library/former-keys.js';
+import { recipeOfVersion } from '../library/upgrade-content.js';
 import { lockLibrary, refuseDeleted, takenKeys, writeReferences } from '../library/components.js';
 
 interface Row {
@@ -37,11 +41,15 @@ interface Row {
   variable_values: VariableValues;
   entries: readonly OutlineEntry[];
   outline_of: string | null;
+  schema_version: number;
 }
 
-const columns = 'p.key, p.title, p.revision, p.variable_values, p.entries, p.outline_of';
+const columns = 'p.key, p.title, p.revision, p.variable_values, p.entries, p.outline_of, p.schema_version';
 
-function stored({ key, title, revision, variable_values: values, entries, outline_of: of }: Row): StoredPublication {
+function stored(row: Row): StoredPublication {
+  const { key, title, revision, outline_of: of, schema_version: version } = row;
+  const values = valuesOfVersion(row.variable_values, version);
+  const entries = entriesOfVersion(row.entries, version);
   return { key, title, revision, values, entries, ...(of === null ? {} : { outlineOf: of }) };
 }
 
@@ -93,8 +101,8 @@ export async function insertPublication(
   notes: readonly ImportNote[] = [],
 ): Promise<void> {
   await db.query(
-    `insert into publications (workspace, key, title, revision, variable_values, entries, changed_by, import_notes, outline_of)
-     values ($1, $2, $3, 1, $4, $5, $6, $7, $8)`,
+    `insert into publications (workspace, key, title, revision, variable_values, entries, changed_by, import_notes, outline_of, schema_version)
+     values ($1, $2, $3, 1, $4, $5, $6, $7, $8, $9)`,
     [
       actor.workspace,
       publication.key,
@@ -104,6 +112,7 @@ export async function insertPublication(
       actor.person,
       JSON.stringify(notes),
       publication.outlineOf ?? null,
+      schemaVersion,
     ],
   );
   const references = referencesOfPublication(enginePublication({ ...publication, revision: 1 }));
@@ -139,7 +148,8 @@ export async function savePublication(
     entries: change.entries,
   });
   await db.query(
-    `update publications set title = $3, revision = $4, variable_values = $5, entries = $6, changed_by = $7, changed_at = now()
+    `update publications set title = $3, revision = $4, variable_values = $5, entries = $6, changed_by = $7, changed_at = now(),
+            schema_version = $8
       where workspace = $1 and key = $2`,
     [
       actor.workspace,
@@ -149,6 +159,7 @@ export async function savePublication(
       JSON.stringify(saved.values),
       JSON.stringify(saved.entries),
       actor.person,
+      schemaVersion,
     ],
   );
   const references = referencesOfPublication(enginePublication(saved));
@@ -247,14 +258,15 @@ export async function readVariants(
     title: string;
     recipe: VariantRecipe;
     revision: number;
+    version: number;
   }>(
-    `select v.id, v.publication, v.title, v.recipe, v.revision from variants v
+    `select v.id, v.publication, v.title, v.recipe, v.revision, v.schema_version as version from variants v
        join publications p on p.workspace = v.workspace and p.key = v.publication and p.deleted_at is null
       where v.workspace = $1 and v.deleted_at is null and ($2::text is null or v.publication = $2)
       order by v.publication, v.title`,
     [workspace, publication ?? null],
   );
-  return rows.map(({ recipe, ...row }) => ({ ...recipe, ...row }));
+  return rows.map(({ recipe, version, ...row }) => ({ ...recipeOfVersion(recipe, version), ...row }));
 }
 
 /** Adds a variant. */
@@ -267,8 +279,8 @@ export async function insertVariant(
   refuseBadValues(recipe.values);
   const row = await oneRow<{ id: string }>(
     db,
-    'insert into variants (workspace, publication, title, recipe) values ($1, $2, $3, $4) returning id',
-    [actor.workspace, publication, recipe.title, JSON.stringify(recipe)],
+    'insert into variants (workspace, publication, title, recipe, schema_version) values ($1, $2, $3, $4, $5) returning id',
+    [actor.workspace, publication, recipe.title, JSON.stringify(recipe), schemaVersion],
   );
   await audit(db, actor, 'create variant', `${publication} / ${recipe.title}`);
   return row?.id ?? '';
@@ -292,8 +304,8 @@ export async function saveVariant(
   if (current.revision !== base)
     throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current });
   await db.query(
-    'update variants set title = $3, recipe = $4, revision = revision + 1 where workspace = $1 and id = $2',
-    [actor.workspace, id, recipe.title, JSON.stringify(recipe)],
+    'update variants set title = $3, recipe = $4, schema_version = $5, revision = revision + 1 where workspace = $1 and id = $2',
+    [actor.workspace, id, recipe.title, JSON.stringify(recipe), schemaVersion],
   );
   await audit(db, actor, 'save variant', `${current.publication} / ${recipe.title}`);
   return { ...recipe, id, publication: current.publication, revision: base + 1 };
@@ -344,12 +356,10 @@ export async function restorePublication(db: Queryable, actor: Actor, key: strin
   const { outlineOf } = publication;
   if (outlineOf !== undefined && !(await readPublication(db, actor.workspace, outlineOf)))
     throw new HttpProblem(409, `The publication of “${publication.title}” is in the bin. Bring that back first.`);
-  await db.query('update publications set variable_values = $3, entries = $4 where workspace = $1 and key = $2', [
-    actor.workspace,
-    key,
-    JSON.stringify(publication.values),
-    JSON.stringify(publication.entries),
-  ]);
+  await db.query(
+    'update publications set variable_values = $3, entries = $4, schema_version = $5 where workspace = $1 and key = $2',
+    [actor.workspace, key, JSON.stringify(publication.values), JSON.stringify(publication.entries), schemaVersion],
+  );
   await writeReferences(
     db,
     actor.workspace,
@@ -365,20 +375,22 @@ export async function restorePublication(db: Queryable, actor: Actor, key: strin
  * @throws HttpProblem 409 where its publication is in the bin, or another variant took its title
  */
 export async function restoreVariant(db: Queryable, actor: Actor, id: string): Promise<void> {
-  const row = await oneRow<{ title: string; publication: string; recipe: VariantRecipe }>(
+  const row = await oneRow<{ title: string; publication: string; recipe: VariantRecipe; version: number }>(
     db,
     `update variants set deleted_at = null, deleted_by = null
-      where workspace = $1 and id::text = $2 and deleted_at is not null returning title, publication, recipe`,
+      where workspace = $1 and id::text = $2 and deleted_at is not null
+      returning title, publication, recipe, schema_version as version`,
     [actor.workspace, id],
   );
   if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
   if (!(await readPublication(db, actor.workspace, row.publication)))
     throw new HttpProblem(409, `The publication of “${row.title}” is in the bin. Bring that back first.`);
-  const values = await valuesWithKeysOfNow(db, actor.workspace, row.recipe.values);
-  await db.query('update variants set recipe = $3 where workspace = $1 and id::text = $2', [
+  const values = await valuesWithKeysOfNow(db, actor.workspace, valuesOfVersion(row.recipe.values, row.version));
+  await db.query('update variants set recipe = $3, schema_version = $4 where workspace = $1 and id::text = $2', [
     actor.workspace,
     id,
     JSON.stringify({ ...row.recipe, values }),
+    schemaVersion,
   ]);
   await audit(db, actor, 'restore variant', `${row.publication} / ${row.title}`);
 }
