@@ -50,6 +50,34 @@ test.describe('People', () => {
 });
 
 test.describe('The frame', () => {
+  test('begins anew where a part of it is gone after an upgrade, and says where the server is not reached', async ({
+    page,
+    context,
+  }) => {
+    await signIn(page, 'ines');
+    await page.goto('/library');
+    const place = (name: string) => page.getByRole('navigation').getByRole('link', { name, exact: true });
+    await expect(page.getByRole('heading', { name: 'Library', exact: true })).toBeVisible();
+    // What is open was loaded before: only further parts are gone.
+    let isGone = true;
+    await context.route(/chunk-.*\.js/, async (route) => {
+      if (isGone) await route.fulfill({ status: 404, body: '' });
+      else await route.continue();
+    });
+    await context.setOffline(true);
+    await place('Variation').click();
+    await expect(page.getByText('This place cannot be loaded, as the server is not reached.')).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Library', exact: true })).toBeVisible();
+    await context.setOffline(false);
+    // Begun anew, the program asks for the parts that there are.
+    page.on('request', (request) => {
+      if (request.isNavigationRequest()) isGone = false;
+    });
+    await place('Publications').click();
+    await expect(page.getByRole('heading', { name: 'Publications', exact: true })).toBeVisible();
+    expect([new URL(page.url()).pathname, isGone]).toEqual(['/publications', false]);
+  });
+
   test('names each tab after what is open, and says so where nothing is', async ({ page }) => {
     await signIn(page, 'ines');
     await page.goto('/edit/care');

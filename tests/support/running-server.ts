@@ -28,6 +28,7 @@ export interface RunningServer {
 export async function startServer(
   content: 'demo' | 'empty' = 'empty',
   settings: Partial<Config> = {},
+  webFolder: string | null = null,
 ): Promise<RunningServer> {
   const database = await freshDatabase();
   const db = new Database(database.url);
@@ -42,7 +43,7 @@ export async function startServer(
   await builder.start();
   const analyses = new Analyses(db, 2);
   const config = { ...readConfig({ DATABASE_URL: database.url }), ...settings };
-  const parts = { db, queue, events, analyses, log: silentLog, secret: 'for tests only', webFolder: null };
+  const parts = { db, queue, events, analyses, log: silentLog, secret: 'for tests only', webFolder };
   const server = createServer();
   server.keepAliveTimeout = 600_000;
   server.listen(0, '127.0.0.1');

@@ -34,6 +34,7 @@ import type { Analyses } from '../threads/analyses.js';
 import { giveUpRoutes } from '../variation/give-up.js';
 import { variationRoutes } from '../variation/variation.js';
 import { healthRoutes } from './health.js';
+import { interfaceFiles } from './interface-files.js';
 import { logRequests, type Logger } from './log.js';
 import { Metrics } from './metrics.js';
 import { HttpProblem, problemHandler } from './problem.js';
@@ -87,10 +88,7 @@ export function createApp(parts: AppParts): Express {
   metrics.routes(app, config.metricsToken);
   app.use(deliverablesPath, deliverableFiles(db, secret, config.origin));
   app.use('/api', apiRoutes(parts));
-  if (webFolder !== null && existsSync(webFolder)) {
-    app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
-    app.get('/{*path}', (_request, response) => response.sendFile('index.html', { root: webFolder }));
-  }
+  if (webFolder !== null && existsSync(webFolder)) app.use(interfaceFiles(webFolder));
   app.use(problemHandler(log));
   return app;
 }
