@@ -361,6 +361,7 @@ test('A new table has the size that is pointed at, or typed behind its name', as
   const key = await newTopic(page, 'First.');
   await page.goto(`/edit/${key}`);
   await sheet(page).locator('p').click();
+  await expect(page.locator('.foot')).toContainText('paragraph');
   await page.keyboard.press('Control+Space');
   await page.keyboard.type('table');
   await page.getByRole('button', { name: '2 rows, 5 columns' }).click();
