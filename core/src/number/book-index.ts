@@ -59,6 +59,8 @@ export function indexOf(publication: NumberedPublication): readonly IndexGroup[]
         draft.locators.push({ page, heading, anchor });
     }
   }
+  // As in a glossary: most publications have none.
+  if (drafts.size === 0) return [];
   const collator = new Intl.Collator(publication.facts.language, { numeric: true });
   return groupByLetter(finish(drafts, collator), publication.facts.language);
 }

@@ -38,6 +38,8 @@ export function glossaryOf(publication: NumberedPublication): readonly GlossaryE
       if (!known.has(sign)) known.set(sign, { blocks: definition, page, heading, component, placements });
     }
   }
+  // Rules of sorting take long to read, and most publications have no glossary.
+  if (entries.size === 0) return [];
   const collator = new Intl.Collator(publication.facts.language, { numeric: true });
   return [...entries]
     .map(([term, definitions]) => ({ term, definitions: [...definitions.values()] }))

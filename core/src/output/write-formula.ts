@@ -19,7 +19,7 @@ const drawn = /<math[ >].*?<\/math>/gs;
 
 /** Markup without its formulas, which have a font of their own. */
 export function withoutFormulas(markup: string): string {
-  return hasFormulas(markup) ? markup.replace(drawn, '') : markup;
+  return markup.replace(drawn, '');
 }
 
 /** Whether some markup has a formula that is drawn. */

@@ -108,8 +108,9 @@ function writtenInFile(file: FormatFile): { readonly characters: readonly string
   const { text } = file;
   // Without the flag for code points this costs nothing where all signs are among the first 256; halves of one sign stay
   // next to each other.
-  const others = withoutFormulas(text).match(/[\u0100-\uffff]+/g);
-  const found = { characters: [...new Set(others?.join(''))], formulas: hasFormulas(text) };
+  const formulas = hasFormulas(text);
+  const others = (formulas ? withoutFormulas(text) : text).match(/[\u0100-\uffff]+/g);
+  const found = { characters: [...new Set(others?.join(''))], formulas };
   known.set(file, found);
   return found;
 }
