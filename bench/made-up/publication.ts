@@ -45,6 +45,8 @@ export const axes: readonly Axis[] = (
   })),
 }));
 
+const stamps: Source['stamps'] = [];
+
 /** The profile of a variant: one product, one market, one edition, and all audiences from one on. */
 export function profileOf(variant: number): Profile {
   return {
@@ -232,13 +234,13 @@ export function madeUpPublication(topics = 1000): MadeUp {
   return {
     components,
     publication,
-    source: { library: libraryOf(components), axes, stamps: [], publications },
+    source: { library: libraryOf(components), axes, stamps, publications },
     withShared: (revision) => {
       const body = sharedBody(`As it is in revision ${revision}.`);
       const after = components.map((each) =>
         each.key === sharedSnippet ? componentFrom({ ...each, revision, body }) : each,
       );
-      return { library: libraryOf(after), axes, stamps: [], publications };
+      return { library: libraryOf(after), axes, stamps, publications };
     },
     recipe: (variant) => ({
       publication,

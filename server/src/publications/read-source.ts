@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import {
   flattenEntries,
   libraryOf,
@@ -9,6 +10,7 @@ import {
   type Source,
   type VariableValues,
 } from '@allomorph/core';
+import { LRUCache } from 'lru-cache';
 import type { Queryable } from '../db/database.js';
 import { readClosure } from '../library/closure.js';
 import type { KnownComponent } from '../library/components.js';
@@ -41,7 +43,7 @@ export async function readSource(
   more: readonly Reference[] = [],
   known?: KnownComponent,
 ): Promise<PublicationSource | undefined> {
-  const publications = await readPublications(db, workspace, key);
+  const publications = asBefore(`${workspace} ${key}`, await readPublications(db, workspace, key));
   const publication = publications.get(key);
   if (!publication) return undefined;
   const references: Reference[] = [
@@ -53,12 +55,55 @@ export async function readSource(
   }
   const { components, held, references: looked } = await readClosure(db, workspace, references, known);
   const source = {
-    library: libraryOf(components, held),
-    axes: await readAxes(db, workspace),
-    stamps: await readStamps(db, workspace),
+    library: libraryAsBefore(`${workspace} ${key}`, components, held),
+    axes: asBefore(`${workspace} axes`, await readAxes(db, workspace)),
+    stamps: asBefore(`${workspace} stamps`, await readStamps(db, workspace)),
     publications,
   };
   return { publication, source, components, held, references: looked };
+}
+
+/** How many vocabularies and outlines are kept as they were read last, and how many libraries. */
+const mostRead = 50;
+const mostLibraries = 12;
+const lastRead = new LRUCache<string, object>({ max: mostRead });
+const lastLibraries = new LRUCache<
+  string,
+  {
+    readonly components: readonly Component[];
+    readonly held: readonly Component[];
+    readonly library: Source['library'];
+  }
+>({ max: mostLibraries });
+
+/**
+ * What was read, as the same object as last time where it reads the same: the engine remembers by objects what follows from
+ * a vocabulary or an outline.
+ */
+function asBefore<Read extends object>(name: string, read: Read): Read {
+  const last = lastRead.get(name);
+  // The same name is only given to what is of one type.
+  // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+  if (last !== undefined && isDeepStrictEqual(last, read)) return last as Read;
+  lastRead.set(name, read);
+  return read;
+}
+
+/** The library of some components, the same as last time where it is of the very same ones. */
+function libraryAsBefore(
+  name: string,
+  components: readonly Component[],
+  held: readonly Component[],
+): Source['library'] {
+  const last = lastLibraries.get(name);
+  if (last && isSameList(last.components, components) && isSameList(last.held, held)) return last.library;
+  const library = libraryOf(components, held);
+  lastLibraries.set(name, { components, held, library });
+  return library;
+}
+
+function isSameList(a: readonly Component[], b: readonly Component[]): boolean {
+  return a.length === b.length && a.every((component, at) => component === b[at]);
 }
 
 /** A publication and those that stand in it, however deep. */
