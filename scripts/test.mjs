@@ -2,6 +2,7 @@
 // Usage: npm test [-- core server web browser types lint formats real-manual real-books]   (all of them without a name)
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { compileTests } from './lib/build-server.mjs';
 import { installPackages, onThrowawayCluster } from './lib/cluster.mjs';
@@ -48,6 +49,15 @@ async function part(name, work, read) {
   );
 }
 
+/** Runs parts side by side, so many at a time; each that ends makes room for the next. */
+async function inLanes(count, parts) {
+  const waiting = [...parts];
+  const lane = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) await part(...next);
+  };
+  await Promise.all(Array.from({ length: count }, lane));
+}
+
 const jasmine = (config, env = {}) =>
   run(process.execPath, ['--enable-source-maps', 'node_modules/jasmine/bin/jasmine.js', `--config=${config}`], env);
 
@@ -67,26 +77,19 @@ await main(async () => {
   await compileTests(root);
   await onThrowawayCluster(async (url) => {
     const database = { TEST_DATABASE_URL: url };
-    const inOrder = async (...parts) => {
-      for (const each of parts) await part(...each);
-    };
     const built = wanted.size === 0 || wanted.has('browser') ? buildWeb() : null;
     // What goes wrong with it is told where it is waited for.
     built?.catch(() => undefined);
-    // Two at a time: most parts keep one core busy.
-    await Promise.all([
-      inOrder(
-        ['types', () => run('npm', ['run', '-s', 'typecheck'])],
-        ['lint', () => run('npm', ['run', '-s', 'lint'])],
-        ['core', () => jasmine('tests/jasmine/core.json'), jasmineCounts],
-        ['formats', () => jasmine('tests/jasmine/formats.json', database), jasmineCounts],
-      ),
-      inOrder(
-        ['server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts],
-        ['real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts],
-        ['real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts],
-        ['web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts],
-      ),
+    // As many at a time as there are cores: most parts keep one busy. The longest begins first.
+    await inLanes(Math.max(2, availableParallelism()), [
+      ['server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts],
+      ['types', () => run('npm', ['run', '-s', 'typecheck'])],
+      ['lint', () => run('npm', ['run', '-s', 'lint'])],
+      ['core', () => jasmine('tests/jasmine/core.json'), jasmineCounts],
+      ['formats', () => jasmine('tests/jasmine/formats.json', database), jasmineCounts],
+      ['real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts],
+      ['real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts],
+      ['web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts],
     ]);
     await part('browser', () => browserTests(database, built), playwrightCounts);
   });

@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from '@playwright/test';
 import { chromiumOptions } from '../support/chromium.js';
 
@@ -5,8 +6,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../../test-results',
   fullyParallel: false,
-  // One keeps little more than one core busy: the browser waits for the server, and the server for the browser.
-  workers: 2,
+  // Each keeps about one core busy, browser and server together.
+  workers: Math.max(2, availableParallelism()),
   // What is waited for is there in a moment, or never: limits are for machines that have twenty times as much to do.
   timeout: 1_200_000,
   // A machine under load loses a click now and then; what fails twice is a fault.
