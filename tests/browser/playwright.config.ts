@@ -5,7 +5,8 @@ import { chromiumOptions } from '../support/chromium.js';
 export default defineConfig({
   testDir: '.',
   outputDir: '../../test-results',
-  fullyParallel: false,
+  // Each test makes what it needs, and every worker has a server of its own.
+  fullyParallel: true,
   // Each keeps about one core busy, browser and server together.
   workers: Math.max(2, availableParallelism()),
   // What is waited for is there in a moment, or never: limits are for machines that have twenty times as much to do.
