@@ -96,6 +96,7 @@ test('Every place can be used by everybody, in light and in dark, and is no wide
     await page.emulateMedia({ colorScheme: 'light' });
     await finder.open(address, shows);
     await page.emulateMedia({ colorScheme: 'dark' });
+    await expect(page.locator('html')).toHaveClass(/dark/);
     await finder.look(`${address} in the dark`, 'colours');
     // 320: a window of 1280 at a zoom of 400 % (WCAG 2.2, 1.4.10).
     for (const width of [320, 1920, 2560]) await finder.fits(address, width);

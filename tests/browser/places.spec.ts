@@ -158,10 +158,14 @@ test.describe('Variation', () => {
     await page.keyboard.press('Enter');
     await dialog.getByLabel('What takes its place').focus();
     await page.keyboard.press('ArrowDown');
+    await expect(page.getByRole('option', { name: 'nothing: retire it' })).toHaveClass(/p-focus/);
     await page.keyboard.press('ArrowDown');
+    await expect(page.getByRole('option', { name: /merge it$/ })).toHaveClass(/p-focus/);
     await page.keyboard.press('Enter');
     await expect(dialog).toContainText('Merged: each condition');
     await expect(dialog).not.toContainText('only for it');
+    // A list that is closing gives the focus back to its field.
+    await expect(page.getByRole('listbox')).toHaveCount(0);
     await dialog.getByRole('button', { name: 'Merge' }).press('Enter');
     await expect(
       page.getByText(`Merged “teak of ${axis}” of ${axis} into “oak of ${axis}”.`, { exact: true }),
