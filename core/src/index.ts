@@ -42,6 +42,7 @@ export * from './model/problem.js';
 export * from './model/profile.js';
 export * from './model/publication.js';
 export * from './model/references.js';
+export * from './model/same-list.js';
 export * from './model/source.js';
 export * from './model/stamp.js';
 export * from './model/tree.js';

@@ -156,11 +156,6 @@ function rootPlace({ publication, values }: Recipe): Place {
   };
 }
 
-/** What an entry is headed with: its own title, or its topic's. */
-function titleOf({ heading, topic }: OutlinePlace, { result }: Piece<PageContent>): readonly AssembledNode[] {
-  return assembled(heading !== null && topic !== null ? [preparedText(heading)] : result.title);
-}
-
 class OutlineAssembler {
   readonly leftOut: LeftOutEntry[] = [];
   readonly places: readonly OutlinePlace[];
@@ -220,18 +215,11 @@ class OutlineAssembler {
 
   /** The entries of a part of the outline that stay. */
   keep(places: readonly OutlinePlace[]): readonly AssembledEntry[] {
-    const names = pageNames(this.reading.source, this.recipe.publication);
     return keepEntries<Piece<PageContent>, AssembledEntry>(places, {
       page: (place) => this.shownBy(place),
       isBare: ({ result }) => result.blocks.length === 0,
       staysBare: (place, piece) => this.staysBare(place, piece),
-      kept: (place, piece, entries) => {
-        const { id, topic, role } = place;
-        const name = names.get(id) ?? headingName(id);
-        const title = titleOf(place, piece);
-        const values = this.values.at(place.values);
-        return { id, topic, role, title, blocks: assembled(piece.result.blocks), piece, values, name, entries };
-      },
+      kept: (place, piece, entries) => this.entryOf(place, piece, entries),
     });
   }
 
@@ -244,20 +232,31 @@ class OutlineAssembler {
     this.reading.report({ severity: 'warning', code: 'empty-topic', message, place });
     if (!this.reading.leavesOutEmpty) return true;
     this.reading.include(piece);
-    this.leftOut.push(this.entryOf(entry, piece));
+    this.leftOut.push(this.entryOf(entry, piece, []));
     return false;
   }
 
   /** What an entry shows of its own, without those below it; undefined: nothing. */
   alone(place: OutlinePlace): EntryAlone | undefined {
     const piece = this.shownBy(place);
-    return piece && this.entryOf(place, piece);
+    return piece && this.entryOf(place, piece, []);
   }
 
-  private entryOf(place: OutlinePlace, piece: Piece<PageContent>): EntryAlone {
-    const { id, topic, role } = place;
-    const blocks = assembled(piece.result.blocks);
-    return { id, topic, role, title: titleOf(place, piece), blocks, piece, values: this.values.at(place.values) };
+  private entryOf(place: OutlinePlace, piece: Piece<PageContent>, entries: readonly AssembledEntry[]): AssembledEntry {
+    const { id, topic, role, heading } = place;
+    const { title, blocks } = piece.result;
+    return {
+      id,
+      topic,
+      role,
+      // Its own title, or its topic's.
+      title: assembled(heading !== null && topic !== null ? [preparedText(heading)] : title),
+      blocks: assembled(blocks),
+      piece,
+      values: this.values.at(place.values),
+      name: pageNames(this.reading.source, this.recipe.publication).get(id) ?? headingName(id),
+      entries,
+    };
   }
 
   private shownBy(place: OutlinePlace): Piece<PageContent> | undefined {

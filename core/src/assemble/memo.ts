@@ -1,4 +1,5 @@
 import { known } from '../model/known.js';
+import { isSameList } from '../model/same-list.js';
 import type { Finding } from './finding.js';
 
 /** A question to what surrounds a piece of content, by its number among the `Questions` of a memory. */
@@ -127,13 +128,6 @@ function commonReads(piece: Piece<unknown>, reads: readonly Question[], answers:
   let at = 0;
   while (at < end && piece.answers[at] === answers[at] && piece.reads[at] === reads[at]) at += 1;
   return at;
-}
-
-/** Whether two lists hold the same values. */
-export function isSameList<Value>(a: readonly Value[], b: readonly Value[]): boolean {
-  if (a.length !== b.length) return false;
-  for (let at = 0; at < a.length; at += 1) if (a[at] !== b[at]) return false;
-  return true;
 }
 
 /** A tree with one more piece in it, which has a number of reads in common with one that is there. */

@@ -36,6 +36,12 @@ export function valuesOfVersion(values: VariableValues, version: number): Variab
   return Object.fromEntries(Object.entries(values).map(([key, value]) => [key, bring(value)]));
 }
 
+/** What gives values, such as the recipe of a variant, likewise. */
+export function recipeOfVersion<Kept extends { readonly values: VariableValues }>(kept: Kept, version: number): Kept {
+  const values = valuesOfVersion(kept.values, version);
+  return values === kept.values ? kept : { ...kept, values };
+}
+
 /** A stored outline likewise: its entries may give values. */
 export function entriesOfVersion(entries: readonly OutlineEntry[], version: number): readonly OutlineEntry[] {
   if (!stepsFrom(version)) return entries;

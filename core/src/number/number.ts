@@ -104,8 +104,7 @@ class Numberer {
     const notes = pageNotes(entry);
     const labels = this.labels(entry.name, notes, level, own.counters);
     const { id, name, topic, blocks, entries } = entry;
-    let pages = noPages;
-    if (entries.length > 0) pages = this.below(entries, level, holdsChapters ? null : own, depth + 1);
+    const pages = this.below(entries, level, holdsChapters ? null : own, depth + 1);
     const footnotes = numberFootnotes(notes);
     return {
       entry: id,
@@ -129,7 +128,7 @@ class Numberer {
     chapter: Chapter | null,
     depth: number,
   ): readonly NumberedPage[] {
-    return entries.map((entry) => this.page(entry, level, chapter, depth));
+    return entries.length === 0 ? noPages : entries.map((entry) => this.page(entry, level, chapter, depth));
   }
 
   private beginAnew(): void {

@@ -7,6 +7,7 @@ import type { ValuesInForce } from '../assemble/place.js';
 import type { Reading } from '../assemble/reading.js';
 import { digestOf } from '../model/digest.js';
 import type { Recipe } from '../model/publication.js';
+import { isSameList } from '../model/same-list.js';
 import type { Format, FormatFile, Rendition } from '../output/format.js';
 import { digestsOf, type Digest, type EntryDigests } from './content-digest.js';
 
@@ -243,5 +244,5 @@ class ReadTable {
 }
 
 function sameRecords(a: ValuesInForce, b: ValuesInForce): boolean {
-  return a === b || (a.records.length === b.records.length && a.records.every((each, at) => each === b.records[at]));
+  return a === b || isSameList(a.records, b.records);
 }

@@ -3,8 +3,8 @@ import {
   componentFrom,
   entriesOfVersion,
   libraryOf,
+  recipeOfVersion,
   schemaVersion,
-  valuesOfVersion,
   type Axis,
   type Component,
   type ComponentLabels,
@@ -92,16 +92,11 @@ export async function readKeptSource(db: Queryable, workspace: string, packed: B
   const held = await read(kept.held);
   const { schema = 1 } = kept;
   const ofToday = (publication: Publication): Publication => ({
-    ...publication,
-    values: valuesOfVersion(publication.values, schema),
+    ...recipeOfVersion(publication, schema),
     entries: entriesOfVersion(publication.entries, schema),
   });
   const publications = new Map(kept.publications.map(([key, publication]) => [key, ofToday(publication)]));
-  const recipe = {
-    ...kept.recipe,
-    publication: ofToday(kept.recipe.publication),
-    values: valuesOfVersion(kept.recipe.values, schema),
-  };
+  const recipe = { ...recipeOfVersion(kept.recipe, schema), publication: ofToday(kept.recipe.publication) };
   return {
     source: { library: libraryOf(components, held), axes: kept.axes, stamps: kept.stamps ?? [], publications },
     recipe: { ...recipe, design: { ...recipe.design, stamps: recipe.design.stamps ?? {} } },

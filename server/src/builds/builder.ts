@@ -1,13 +1,12 @@
 import { Logger, makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
 import { z } from 'zod';
-import type { StoredVariant } from '@allomorph/core';
+import { recipeOfVersion, type StoredVariant } from '@allomorph/core';
 import { isDatabaseAway, oneRow, type Database } from '../db/database.js';
 import { LastingClient } from '../db/lasting-client.js';
 import { announce } from '../events/events.js';
 import { silentLog, type Logger as Log } from '../http/log.js';
 import { buildTask } from '../threads/analyses.js';
 import { Cancelled } from '../threads/thread-errors.js';
-import { recipeOfVersion } from '../library/upgrade-content.js';
 import { WorkPool } from '../threads/work-pool.js';
 import type { BuildOrder, BuildReport } from './build-thread.js';
 

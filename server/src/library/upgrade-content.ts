@@ -1,6 +1,7 @@
 import {
   bodyOfVersion,
   entriesOfVersion,
+  recipeOfVersion,
   schemaVersion,
   valuesOfVersion,
   type ComponentBody,
@@ -11,11 +12,6 @@ import {
 import type { Database } from '../db/database.js';
 
 const batch = 200;
-
-/** A recipe as it would be written today. */
-export function recipeOfVersion<Kept extends Pick<VariantRecipe, 'values'>>(recipe: Kept, version: number): Kept {
-  return { ...recipe, values: valuesOfVersion(recipe.values, version) };
-}
 
 /** What of a table is content, and what each of its columns becomes. */
 interface ContentTable {

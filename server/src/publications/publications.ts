@@ -7,6 +7,7 @@ import {
   keyFromTitle,
   makeNode,
   makeText,
+  recipeOfVersion,
   referencesOf,
   referencesOfPublication,
   routes,
@@ -31,7 +32,6 @@ import type { Person } from '../people/person.js';
 import type { Analyses } from '../threads/analyses.js';
 import { audit, type Actor } from '../audit/audit.js';
 import { keysNow } from '../library/former-keys.js';
-import { recipeOfVersion } from '../library/upgrade-content.js';
 import { lockLibrary, refuseDeleted, takenKeys, writeReferences } from '../library/components.js';
 
 interface Row {

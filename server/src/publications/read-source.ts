@@ -1,6 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import {
   flattenEntries,
+  isSameList,
   libraryOf,
   referencesOf,
   referencesOfPublication,
@@ -43,7 +44,7 @@ export async function readSource(
   more: readonly Reference[] = [],
   known?: KnownComponent,
 ): Promise<PublicationSource | undefined> {
-  const publications = asBefore(`${workspace} ${key}`, await readPublications(db, workspace, key));
+  const publications = asBefore(`${workspace} outline ${key}`, await readPublications(db, workspace, key));
   const publication = publications.get(key);
   if (!publication) return undefined;
   const references: Reference[] = [
@@ -100,10 +101,6 @@ function libraryAsBefore(
   const library = libraryOf(components, held);
   lastLibraries.set(name, { components, held, library });
   return library;
-}
-
-function isSameList(a: readonly Component[], b: readonly Component[]): boolean {
-  return a.length === b.length && a.every((component, at) => component === b[at]);
 }
 
 /** A publication and those that stand in it, however deep. */

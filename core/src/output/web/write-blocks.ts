@@ -320,16 +320,14 @@ function codeOf(writer: PageWriter, node: AssembledNode, place: WritingPlace): s
   return coloured ?? writeInline(writer, children, place);
 }
 
-/** The tags of headings by their level. */
-const headingTags: readonly ({ readonly start: string; readonly end: string } | null)[] = [0, 1, 2, 3, 4, 5, 6].map(
-  (level) => (level === 0 ? null : { start: `<h${level}>`, end: `</h${level}>\n` }),
-);
+/** The tags of headings, from the first level on. */
+const headingTags = [1, 2, 3, 4, 5, 6].map((level) => ({ start: `<h${level}>`, end: `</h${level}>\n` }));
 
 /** A heading; what is deeper than HTML's headings says its level otherwise (WAI-ARIA 1.2, “heading”). */
 export function writeHeading(writer: PageWriter, level: number, label: Label, place: WritingPlace): string {
   const title = headingTitle(writer.publication.design, levelInWhole(writer, level), label.title);
   const text = writeCaption(writer, title === label.title ? label : { ...label, title }, place);
-  const tags = headingTags[level];
+  const tags = headingTags[level - 1];
   if (tags) return tags.start + text + tags.end;
   return `${element('p', { class: 'heading', role: 'heading', 'aria-level': level }, text)}\n`;
 }

@@ -3,7 +3,7 @@ import type { NavigationError } from '@angular/router';
 import { Notices } from './notices';
 
 /** Whether a part of the program could not be loaded; browsers say it in words of their own. */
-export function isPartMissing(error: unknown): boolean {
+function isPartMissing(error: unknown): boolean {
   return (
     error instanceof TypeError && /dynamically imported module|importing a module script failed/i.test(error.message)
   );
