@@ -75,10 +75,15 @@ export function largeFigures(): void {
   }
 }
 
-/** What is wider than its place can be reached by the keyboard. */
+/** What is wider than its place can be reached by the keyboard, as long as it is: windows are turned and fonts come late. */
 export function scrollable(): void {
-  for (const box of document.querySelectorAll<HTMLElement>('main :is(.table, pre, .formula)'))
-    if (box.scrollWidth > box.clientWidth) box.tabIndex = 0;
+  const boxes = document.querySelectorAll<HTMLElement>('main :is(.table, pre, .formula)');
+  const observer = new ResizeObserver(() => {
+    for (const box of boxes)
+      if (box.scrollWidth > box.clientWidth) box.tabIndex = 0;
+      else box.removeAttribute('tabindex');
+  });
+  for (const box of boxes) for (const each of [box, ...box.children]) observer.observe(each);
 }
 
 /** Says in which state of the content the site is, and when it was made. */
