@@ -1,5 +1,6 @@
 // Runs the benchmarks on a throw-away database and prints their rows.
 // Usage: npm run bench [-- engine paper formats server load faults browser]   (engine and server without a name)
+import { installBrowser } from './lib/browser.mjs';
 import { compileTests } from './lib/build-server.mjs';
 import { onThrowawayCluster } from './lib/cluster.mjs';
 import { buildServer, buildWeb, checkNode, installNpmPackages, main, root, runCompiled } from './lib/prepare.mjs';
@@ -20,6 +21,7 @@ const parts = {
   load: () => onDatabase('bench/load.ts'),
   faults: () => onDatabase('bench/faults.ts'),
   browser: async () => {
+    installBrowser();
     await buildWeb();
     return onDatabase('bench/browser.ts', 'bench/typing.ts');
   },

@@ -1,5 +1,6 @@
 // Takes the pictures of docs/screenshots anew, from the demo library on a throw-away database.
 import { existsSync } from 'node:fs';
+import { installBrowser } from './lib/browser.mjs';
 import { compileTests } from './lib/build-server.mjs';
 import { installPackages, onThrowawayCluster } from './lib/cluster.mjs';
 import { buildServer, buildWeb, checkNode, installNpmPackages, main, root, runCompiled } from './lib/prepare.mjs';
@@ -7,10 +8,8 @@ import { buildServer, buildWeb, checkNode, installNpmPackages, main, root, runCo
 await main(async () => {
   checkNode();
   installNpmPackages();
-  installPackages(
-    ['chromium', 'poppler-utils'],
-    () => existsSync('/usr/bin/chromium') && existsSync('/usr/bin/pdftoppm'),
-  );
+  installBrowser();
+  installPackages(['poppler-utils'], () => existsSync('/usr/bin/pdftoppm'));
   await buildWeb();
   await buildServer();
   await compileTests(root);

@@ -1,6 +1,8 @@
-/** How Debian's Chromium is begun, by whatever drives it: it asks nobody outside for anything. */
+/**
+ * How Debian's Chromium is begun, by whatever drives it: without windows of its own, and it asks nobody outside for anything.
+ */
 export const chromiumOptions = {
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/lib/chromium/chromium-headless-shell',
   args: [
     '--no-sandbox',
     '--disable-gpu',
