@@ -155,6 +155,7 @@ describe('Imports', () => {
 });
 
 describe('Archives', () => {
+  const limits = { files: 20, bytes: 30 << 20 };
   const inParts = (bytes: Uint8Array): readonly Uint8Array[] =>
     Array.from({ length: Math.ceil(bytes.length / 50_000) }, (_, at) => bytes.subarray(at * 50_000, (at + 1) * 50_000));
 
@@ -163,16 +164,21 @@ describe('Archives', () => {
       ArchiveFault,
       'The file is not a ZIP archive that can be read.',
     );
-    const bomb = zipSync({ a: new Uint8Array(160 << 20), b: new Uint8Array(160 << 20) }, { level: 1 });
-    expect(() => unzip(inParts(bomb))).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
+    const bomb = zipSync({ a: new Uint8Array(16 << 20), b: new Uint8Array(16 << 20) }, { level: 1 });
+    expect(() => unzip(inParts(bomb), limits)).toThrowError(ArchiveFault, 'The archive unpacks to more than 30 MB.');
+  });
+
+  it('are refused where they hold more files than they may', () => {
+    const many = zipSync(Object.fromEntries(Array.from({ length: 21 }, (_, at) => [`${at}.txt`, strToU8('x')])));
+    expect(() => unzip([many], limits)).toThrowError(ArchiveFault, 'The archive holds more than 20 files.');
   });
 
   it('are measured by what comes out, not by what they say', () => {
-    const bomb = Buffer.from(zipSync({ a: new Uint8Array(310 << 20) }, { level: 1 }));
+    const bomb = Buffer.from(zipSync({ a: new Uint8Array(31 << 20) }, { level: 1 }));
     // The size before compression (APPNOTE.TXT 4.3.7 and 4.3.12, at 22 and 24) is made to say one byte.
     bomb.writeUInt32LE(1, 22);
     bomb.writeUInt32LE(1, bomb.indexOf(Buffer.from([0x50, 0x4b, 0x01, 0x02])) + 24);
-    expect(() => unzip(inParts(bomb))).toThrowError(ArchiveFault, 'The archive unpacks to more than 300 MB.');
+    expect(() => unzip(inParts(bomb), limits)).toThrowError(ArchiveFault, 'The archive unpacks to more than 30 MB.');
   });
 
   it('give all their files, whatever their compression and size', () => {

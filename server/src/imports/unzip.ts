@@ -1,7 +1,7 @@
 import { Unzip, UnzipInflate } from 'fflate';
 
 /** What an uploaded archive may hold. */
-export const archiveLimits = { files: 20_000, bytes: 300 << 20 } as const;
+export const archiveLimits = { files: 20_000, bytes: 300 << 20 };
 
 /** Why an archive is refused. */
 export class ArchiveFault extends Error {}
@@ -13,7 +13,7 @@ export class ArchiveFault extends Error {}
  * @returns the files by path
  * @throws ArchiveFault for what is no archive, too large, or has paths that lead out of it
  */
-export function unzip(parts: Iterable<Uint8Array>): ReadonlyMap<string, Uint8Array> {
+export function unzip(parts: Iterable<Uint8Array>, limits = archiveLimits): ReadonlyMap<string, Uint8Array> {
   const unpacked = new Map<string, Uint8Array>();
   let total = 0;
   let entries = 0;
@@ -21,15 +21,13 @@ export function unzip(parts: Iterable<Uint8Array>): ReadonlyMap<string, Uint8Arr
     entries += 1;
     if (file.name.startsWith('/') || file.name.includes('\\') || file.name.split('/').includes('..'))
       throw new ArchiveFault(`The archive holds a path that leads out of it: “${file.name}”.`);
-    if (entries > archiveLimits.files)
-      throw new ArchiveFault(`The archive holds more than ${archiveLimits.files} files.`);
+    if (entries > limits.files) throw new ArchiveFault(`The archive holds more than ${limits.files} files.`);
     if (file.name.endsWith('/')) return;
     const unpackedParts: Uint8Array[] = [];
     file.ondata = (error, part, isLast) => {
       if (error) throw error;
       total += part.length;
-      if (total > archiveLimits.bytes)
-        throw new ArchiveFault(`The archive unpacks to more than ${archiveLimits.bytes >> 20} MB.`);
+      if (total > limits.bytes) throw new ArchiveFault(`The archive unpacks to more than ${limits.bytes >> 20} MB.`);
       unpackedParts.push(part);
       if (isLast) unpacked.set(file.name, Buffer.concat(unpackedParts));
     };
