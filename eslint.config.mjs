@@ -1,7 +1,6 @@
 import js from '@eslint/js';
 import angular from 'angular-eslint';
 import prettier from 'eslint-config-prettier';
-import { createNodeResolver, importX } from 'eslint-plugin-import-x';
 import globals from 'globals';
 import tseslint from 'typescript-eslint';
 
@@ -62,19 +61,6 @@ export default tseslint.config(
     files: ['core/src/**/*.ts', 'server/src/**/*.ts'],
     ignores: ['**/*.spec.ts'],
     rules: { '@typescript-eslint/no-unsafe-type-assertion': 'error' },
-  },
-  {
-    files: ['core/src/**/*.ts', 'server/src/**/*.ts', 'demo/src/**/*.ts', 'web/src/**/*.ts'],
-    plugins: { 'import-x': importX },
-    settings: {
-      'import-x/extensions': ['.ts'],
-      'import-x/parsers': { '@typescript-eslint/parser': ['.ts'] },
-      'import-x/resolver-next': [
-        createNodeResolver({ extensions: ['.ts'], extensionAlias: { '.js': ['.ts', '.js'] } }),
-      ],
-    },
-    // Modules that import each other in a circle cannot be read one at a time.
-    rules: { 'import-x/no-cycle': ['error', { ignoreExternal: true }] },
   },
   {
     // The core computes: it knows no interface, no server, no files and no clock.
