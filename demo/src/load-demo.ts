@@ -6,6 +6,7 @@ import { storeImage } from '../../server/src/images/images.js';
 import { acceptBody } from '../../server/src/library/accept-body.js';
 import { insertComponents, saveComponent } from '../../server/src/library/components.js';
 import { addPerson } from '../../server/src/people/person.js';
+import { ownFile } from '../../server/src/own-file.js';
 import { insertPublication, insertVariant } from '../../server/src/publications/publications.js';
 import { storeRecording } from '../../server/src/recordings/recordings.js';
 import { writeAxis, writeProfile, writeStamp } from '../../server/src/variation/vocabulary.js';
@@ -61,7 +62,7 @@ export async function loadDemo(db: Queryable, workspace: string): Promise<void> 
   for (const stamp of stamps) await writeStamp(db, keeper, stamp);
   for (const profile of profiles) await writeProfile(db, keeper, profile);
   for (const { key, title, file, alt } of pictures) {
-    const stored = await storeImage(db, workspace, readFileSync(new URL(`./pictures/${file}`, import.meta.url)), file);
+    const stored = await storeImage(db, workspace, readFileSync(ownFile(`demo/src/pictures/${file}`)), file);
     const body: ImageBody = { type: 'image', alt, file: stored, versions: [] };
     await insertComponents(db, writer, [{ key, kind: 'image', title, revision: 1, body }]);
   }

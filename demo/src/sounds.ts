@@ -2,10 +2,11 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { makeNode, type ContentNode } from '@allomorph/core';
+import { ownFile } from '../../server/src/own-file.js';
 import { p } from './content.js';
 
 /** Where the sounds of the demo library lie. */
-export const soundFile = (name: string): string => fileURLToPath(new URL(`./sounds/${name}`, import.meta.url));
+export const soundFile = (name: string): string => fileURLToPath(ownFile(`demo/src/sounds/${name}`));
 
 export const sounds = ['alarm.wav'] as const;
 

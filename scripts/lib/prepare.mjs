@@ -63,6 +63,7 @@ export async function buildServer() {
   const sources = hashOf([
     join(root, 'package-lock.json'),
     join(root, 'scripts', 'lib', 'build-server.mjs'),
+    ...['core', 'server', 'demo'].map((part) => join(root, part, 'package.json')),
     ...['core', 'server', 'demo', 'reader'].flatMap((part) => filesIn(join(root, part, 'src'))),
   ]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;

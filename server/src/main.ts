@@ -8,6 +8,7 @@ import { EventHub } from './events/events.js';
 import { createApp } from './http/app.js';
 import { makeLog } from './http/log.js';
 import { upgradeContent } from './library/upgrade-content.js';
+import { ownFile } from './own-file.js';
 import { inviteFirst } from './people/invitations.js';
 import { stopOnSignals } from './stop-on-signals.js';
 import { Analyses } from './threads/analyses.js';
@@ -33,11 +34,8 @@ const events = new EventHub(config.databaseUrl);
 await events.start();
 const builder = new Builder(db, queue, log);
 await builder.start();
-// The program runs compiled, in a folder of the project, or as it was written.
-const isCompiled = import.meta.url.endsWith('.js');
-const webFolder = fileURLToPath(
-  new URL(isCompiled ? '../../../web/dist/browser' : '../../web/dist/browser', import.meta.url),
-);
+// The compiled program lies in a folder of the project.
+const webFolder = fileURLToPath(ownFile('../web/dist/browser'));
 const analyses = new Analyses(db, config.threads);
 const app = createApp({ config, db, queue, events, analyses, log, secret: await sessionSecret(db), webFolder });
 const signIns = await demoSignIns(db);

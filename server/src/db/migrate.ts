@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { ownFile } from '../own-file.js';
 import type { Database } from './database.js';
 
-const ownFolder = fileURLToPath(new URL('./migrations/', import.meta.url));
+const ownFolder = fileURLToPath(ownFile('server/src/db/migrations/'));
 const migrationLock = 7_041_001;
 
 /**

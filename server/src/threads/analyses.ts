@@ -15,27 +15,26 @@ import type { CoverageOrder } from '../publications/coverage-thread.js';
 import type { ReferenceOrder } from '../publications/reference-thread.js';
 import type { FreshnessOrder } from '../reach/freshness-thread.js';
 import type { ReachOrder } from '../reach/reach-thread.js';
+import { ownFile } from '../own-file.js';
 import { Task, WorkPool } from './work-pool.js';
 
 const limitSeconds = 120;
 const today = (): string => new Date().toISOString().slice(0, 10);
 
-// The program runs compiled, or as it was written.
-const extension = import.meta.url.endsWith('.ts') ? '.ts' : '.js';
-const moduleOf = (path: string): URL => new URL(`${path}${extension}`, import.meta.url);
+const analysisThread = ownFile('server/src/threads/analysis-thread.js');
 
 const tasks = {
-  freshness: new Task<FreshnessOrder, never, readonly VariantFreshness[]>(moduleOf('../reach/freshness-thread')),
-  reach: new Task<ReachOrder, never, ReachReport>(moduleOf('../reach/reach-thread')),
-  compare: new Task<CompareOrder, never, readonly EntryChange[]>(moduleOf('../compare/compare-thread')),
-  preview: new Task<PreviewThreadOrder, never, MadePreview>(moduleOf('../designs/preview-thread')),
-  origin: new Task<OriginThreadOrder, never, MadeOrigin | null>(moduleOf('../builds/origin-thread')),
-  reference: new Task<ReferenceOrder, never, ReferenceReadings | null>(moduleOf('../publications/reference-thread')),
-  coverage: new Task<CoverageOrder, never, PublicationCoverage>(moduleOf('../publications/coverage-thread')),
+  freshness: new Task<FreshnessOrder, never, readonly VariantFreshness[]>(analysisThread, 'freshness'),
+  reach: new Task<ReachOrder, never, ReachReport>(analysisThread, 'reach'),
+  compare: new Task<CompareOrder, never, readonly EntryChange[]>(analysisThread, 'compare'),
+  preview: new Task<PreviewThreadOrder, never, MadePreview>(analysisThread, 'preview'),
+  origin: new Task<OriginThreadOrder, never, MadeOrigin | null>(analysisThread, 'origin'),
+  reference: new Task<ReferenceOrder, never, ReferenceReadings | null>(analysisThread, 'reference'),
+  coverage: new Task<CoverageOrder, never, PublicationCoverage>(analysisThread, 'coverage'),
 };
 
 /** Building one variant; the builder has a thread of its own for it. */
-export const buildTask = new Task<BuildOrder, BuildReport, void>(moduleOf('../builds/build-thread'));
+export const buildTask = new Task<BuildOrder, BuildReport, void>(ownFile('server/src/builds/build-thread.js'), 'run');
 
 /** What takes long to work out, in threads that keep what helps with the next question. */
 export class Analyses {
@@ -107,7 +106,7 @@ export class Analyses {
   }
 }
 
-const importTask = new Task<ImportOrder, never, ImportAnswer>(moduleOf('../imports/import-thread'));
+const importTask = new Task<ImportOrder, never, ImportAnswer>(ownFile('server/src/imports/import-thread.js'), 'run');
 const importPool = new WorkPool({ threads: 1, mostWaiting: 5 });
 
 /** Reads the source of an import; one after the other, as each may take much memory. */

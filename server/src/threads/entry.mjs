@@ -1,16 +1,6 @@
-// What every worker thread begins with: it runs the module that comes with each order, and makes TypeScript modules loadable
-// where the program is not compiled. A refusal is an answer; work that fails otherwise ends the thread.
+// What every worker thread begins with: it runs the module that comes with each order. A refusal is an answer; work that
+// fails otherwise ends the thread.
 import { parentPort } from 'node:worker_threads';
-
-let isReadyForTypeScript = false;
-async function load(module) {
-  if (module.endsWith('.ts') && !isReadyForTypeScript) {
-    const { register } = await import('tsx/esm/api');
-    register();
-    isReadyForTypeScript = true;
-  }
-  return import(module);
-}
 
 /** What the person is told, where an error was made for them. */
 const refusalOf = ({ name, message, status, detail, members }) =>
@@ -20,8 +10,8 @@ const refusalOf = ({ name, message, status, detail, members }) =>
       ? { status: 422, detail: message, members: {} }
       : null;
 
-parentPort.on('message', async ({ module, order }) => {
-  const { run } = await load(module);
+parentPort.on('message', async ({ module, name, order }) => {
+  const { [name]: run } = await import(module);
   try {
     const answer = await run(order, (report) => parentPort.postMessage({ report }));
     parentPort.postMessage({ answer });

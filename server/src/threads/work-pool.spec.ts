@@ -1,12 +1,10 @@
-import { extname } from 'node:path';
 import type { SpecOrder } from '../../../tests/support/thread-orders.js';
 import { HttpProblem } from '../http/problem.js';
+import { ownFile } from '../own-file.js';
 import { Cancelled } from './thread-errors.js';
 import { Task, WorkPool, type OrderTerms, type PoolLimits } from './work-pool.js';
 
-const task = new Task<SpecOrder, string, number>(
-  new URL(`../../../tests/support/thread-orders${extname(import.meta.url)}`, import.meta.url),
-);
+const task = new Task<SpecOrder, string, number>(ownFile('tests/support/thread-orders.js'), 'run');
 
 describe('A pool of work threads', () => {
   let pool: WorkPool;

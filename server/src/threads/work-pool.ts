@@ -1,17 +1,21 @@
 import { Worker } from 'node:worker_threads';
 import { HttpProblem } from '../http/problem.js';
+import { ownFile } from '../own-file.js';
 import { Cancelled, isOutOfMemory, ThreadTimeout } from './thread-errors.js';
 
-/** What a module that runs in a thread exports as `run`. */
+/** What a module exports that does some work in a thread. */
 export type ThreadWork<Order, Report, Answer> = (order: Order, report: (report: Report) => void) => Promise<Answer>;
 
-/** One kind of work: the module whose `run` does it. */
+/** One kind of work: the module that does it, and the name that it exports it by. */
 export class Task<Order, Report, Answer> {
   /** Carries the types. */
   declare readonly types: ThreadWork<Order, Report, Answer>;
   readonly module: string;
 
-  constructor(module: URL) {
+  constructor(
+    module: URL,
+    readonly name: string,
+  ) {
     this.module = module.href;
   }
 }
@@ -74,17 +78,17 @@ export class WorkPool {
    * @throws what the work throws; an error that says so where a limit was reached; HttpProblem 503 where too many wait
    */
   run<Order, Report, Answer>(
-    { module }: Task<Order, Report, Answer>,
+    task: Task<Order, Report, Answer>,
     order: Order,
     { limitSeconds, report, key, signal }: OrderTerms<Report>,
   ): Promise<Answer> {
-    const known = key === undefined ? undefined : this.waiting.find((job) => job.key === key && job.module === module);
+    const known = key === undefined ? undefined : this.waiting.find((job) => job.key === key && job.task === task);
     if (!known && this.waiting.length >= this.mostWaiting)
       return Promise.reject(new HttpProblem(503, 'Too much is being worked out just now. Try again in a moment.'));
     // Who gives an order knows what its reports and its answer are.
     // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
     const told = (report ?? ((): void => undefined)) as (report: unknown) => void;
-    const job: Job = known ?? { module, order, limitSeconds, key, report: told, waiters: new Set() };
+    const job: Job = known ?? { task, order, limitSeconds, key, report: told, waiters: new Set() };
     // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
     const answer = this.waitFor(job, signal) as Promise<Answer>;
     if (!known) {
@@ -129,8 +133,7 @@ export class WorkPool {
     for (let at = 0; at < this.waiting.length;) {
       const job = this.waiting[at];
       const free = this.threads.filter((thread) => thread.job === null);
-      const thread =
-        free.find((each) => each.lastModule === job?.module) ?? free.find((each) => !each.isOpen) ?? free[0];
+      const thread = free.find((each) => each.lastTask === job?.task) ?? free.find((each) => !each.isOpen) ?? free[0];
       if (!job || !thread) return;
       if (job.waiters.size === 0) {
         at += 1;
@@ -159,7 +162,7 @@ interface Waiter {
 }
 
 interface Job {
-  readonly module: string;
+  readonly task: Pick<Task<unknown, unknown, unknown>, 'module' | 'name'>;
   readonly order: unknown;
   readonly limitSeconds: number;
   readonly key: string | undefined;
@@ -174,7 +177,7 @@ class Thread {
   private giveUp: (error: Error) => void = () => undefined;
   /** What it is at. */
   job: Job | null = null;
-  lastModule = '';
+  lastTask: Job['task'] | null = null;
 
   constructor(private readonly megabytes: number) {}
 
@@ -185,7 +188,7 @@ class Thread {
   async carryOut(job: Job): Promise<Outcome> {
     clearTimeout(this.idle);
     this.job = job;
-    this.lastModule = job.module;
+    this.lastTask = job.task;
     const isFresh = this.worker === null;
     let outcome = await this.attempt(job);
     // What was kept of earlier orders may have left too little room for this one.
@@ -195,7 +198,7 @@ class Thread {
     return outcome;
   }
 
-  private attempt({ module, order, report, limitSeconds }: Job): Promise<Outcome> {
+  private attempt({ task, order, report, limitSeconds }: Job): Promise<Outcome> {
     const worker = (this.worker ??= this.start());
     worker.ref();
     return new Promise((resolve) => {
@@ -222,7 +225,7 @@ class Thread {
       }, limitSeconds * 1000);
       this.giveUp = (error) => settle({ error });
       worker.on('message', take).on('error', fail).on('exit', exit);
-      worker.postMessage({ module, order });
+      worker.postMessage({ module: task.module, name: task.name, order });
     });
   }
 
@@ -235,7 +238,7 @@ class Thread {
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL('./entry.mjs', import.meta.url), {
+    const worker = new Worker(ownFile('server/src/threads/entry.mjs'), {
       resourceLimits: { maxOldGenerationSizeMb: this.megabytes },
     });
     const forget = (): void => {

@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { ownFile } from '../own-file.js';
 import { leadLinks, withoutLinks, type LaidPlace } from './lead-links.js';
 import { paperFonts } from './paper-fonts.js';
 
@@ -103,7 +104,7 @@ export class Typesetter {
 }
 
 function begin(): ChildProcess {
-  const child = fork(fileURLToPath(new URL('./typeset-child.mjs', import.meta.url)), {
+  const child = fork(fileURLToPath(ownFile('server/src/typesetting/typeset-child.mjs')), {
     serialization: 'advanced',
     execArgv: [],
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
