@@ -16,7 +16,8 @@ import { oneRow, type Queryable } from '../db/database.js';
 import { readDesigns, writeDesign } from '../designs/designs.js';
 import { announce } from '../events/events.js';
 import { HttpProblem } from '../http/problem.js';
-import { readPublication, readVariants, savePublication, saveVariant } from '../publications/publications.js';
+import { readPublication, savePublication } from '../publications/publications.js';
+import { readVariants, saveVariant } from '../publications/variants.js';
 import {
   lockLibrary,
   readComponents,

@@ -20,7 +20,7 @@ export async function findPlaces(db: Queryable, workspace: string, find: string)
        select p.component, p.id, p.kind, p.title, p.position, p.words, c.title as of
          from places p join components c on c.workspace = $1 and c.key = p.component and c.deleted_at is null and c.archived_at is null
         where p.workspace = $1 and p.words @@ $2::tsquery
-          and (p.words || to_tsvector('simple', search_plain(c.title))) @@ $3::tsquery
+          and (p.words || search_words_in(c.title)) @@ $3::tsquery
         limit ${mostLookedAt})
      select f.component, f.id, f.kind, f.title, f.of as "componentTitle"
        from found f

@@ -92,6 +92,19 @@ describe('Search in the library', () => {
     expect(await titles('иод')).toEqual([]);
   });
 
+  it('finds part numbers, whatever numbers seem to stand in them', async () => {
+    const parts = ['1E48B203', '12e7x9', '0x1f', '3e5', '7e-3b', '1.5e3x', '00e00e00', 'x'.repeat(2500)];
+    for (const part of parts) await create('topic', `Part ${part.slice(0, 200)}`, topic('Part', p(`Order ${part}.`)));
+    for (const part of parts.slice(0, -1)) {
+      expect(await titles(part))
+        .withContext(part)
+        .toEqual([`Part ${part}`]);
+      expect(await titles(part.toLowerCase().slice(0, -1)))
+        .withContext(part)
+        .toContain(`Part ${part}`);
+    }
+  });
+
   it('takes words that are nowhere for the nearest ones, and says so', async () => {
     const { items, mended } = await listed({ find: 'sclading manfold' });
     expect(items.map(({ title }) => title)).toEqual(['Hot surface', 'Around', 'Service']);
