@@ -3,7 +3,7 @@ import { makeNode, makeText, type ContentNode } from '../model/node.js';
 import type { OutlineEntry, VariableValues } from '../model/publication.js';
 import { parseCondition } from '../variation/condition-syntax.js';
 import { checkBody } from './body.js';
-import { bodyOfVersion, entriesOfVersion, schemaVersion, valuesOfVersion } from './schema-version.js';
+import { bodyOfVersion, entriesOfVersion, keptOfVersion, schemaVersion, valuesOfVersion } from './schema-version.js';
 
 const topic = (...content: readonly ContentNode[]): ContentNode =>
   makeNode('topic', null, [makeNode('title', null, [makeText('T')]), ...content]);
@@ -68,6 +68,26 @@ describe('A stored body of an earlier schema version', () => {
     expect(entriesOfVersion(entries, schemaVersion)).toBe(entries);
     expect(() => valuesOfVersion({}, schemaVersion + 1)).toThrowError(RangeError);
     expect(() => entriesOfVersion([], schemaVersion + 1)).toThrowError(RangeError);
+  });
+
+  it('is mended in whatever holds it, as in drafts', () => {
+    const of = (when: unknown) => {
+      const value = makeNode('phrase', null, [makeText('x', [{ type: 'condition', attrs: { when } }])]);
+      return {
+        base: 3,
+        title: 'topic',
+        body: topic(line({ id: 'b1', when })),
+        variable: { type: 'variable', default: value, rules: [{ when: null, language: null, value }] },
+        parts: [{ values: { name: value }, none: null, on: true }],
+      };
+    };
+    const mended = keptOfVersion(of(5), 1);
+    expect(JSON.stringify(mended).match(/"when":"5\?"/g)?.length).toBe(4);
+    expect(mended.body).toEqual(bodyOfVersion(topic(line({ id: 'b1', when: 5 })), 1) as typeof mended.body);
+    expect(keptOfVersion(of('a = b'), 1)).toEqual(of('a = b'));
+    const now = of('a = b');
+    expect(keptOfVersion(now, schemaVersion)).toBe(now);
+    expect(() => keptOfVersion({}, schemaVersion + 1)).toThrowError(RangeError);
   });
 
   it('of a later version is refused, with the versions that are known', () => {

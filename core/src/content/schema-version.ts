@@ -52,6 +52,31 @@ export function entriesOfVersion(entries: readonly OutlineEntry[], version: numb
   }));
 }
 
+/**
+ * All content that something holds, whatever else it holds, such as a draft of any place.
+ * @param kept plain data, as JSON gives it
+ * @throws RangeError for a version that this program does not know
+ */
+export function keptOfVersion<Kept>(kept: Kept, version: number): Kept {
+  const bring = stepsFrom(version);
+  if (!bring) return kept;
+  const walk = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(walk);
+    if (typeof value !== 'object' || value === null) return value;
+    if (isNode(value)) return bring(value);
+    return Object.fromEntries(Object.entries(value).map(([name, each]) => [name, walk(each)]));
+  };
+  // Steps change what content says, and leave the shape of what holds it.
+  // eslint-disable-next-line @typescript-eslint/no-unsafe-type-assertion
+  return walk(kept) as Kept;
+}
+
+/** Whether plain data is a node: the bodies of variables, images and links, which have types by the same names, are none. */
+function isNode(value: object): value is ContentNode {
+  if (!('type' in value) || typeof value.type !== 'string' || !Object.hasOwn(kinds, value.type)) return false;
+  return !['rules', 'versions', 'href'].some((name) => name in value);
+}
+
 /** What content of a version has to go through; null: it is of today. */
 function stepsFrom(version: number): ((node: ContentNode) => ContentNode) | null {
   if (!Number.isInteger(version) || version < 1 || version > schemaVersion) {

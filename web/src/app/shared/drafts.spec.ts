@@ -1,6 +1,6 @@
 import type { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
-import { makeNode, type KeptDraft } from '@allomorph/core';
+import { makeNode, makeText, schemaVersion, type KeptDraft } from '@allomorph/core';
 import { Drafts } from './drafts';
 import { OpenWindow } from './open-window';
 import { Session } from './session';
@@ -13,6 +13,8 @@ describe('Drafts', () => {
   let open: readonly string[] = ['one', 'two'];
   let server: HttpTestingController;
 
+  /** As it is kept. */
+  const versioned = (text: string, version = schemaVersion): string => `{"version":${version},"draft":${text}}`;
   /** What the person writes in a window. */
   const draftsOf = (who: string, where: string): Drafts => {
     [person, own] = [who, where];
@@ -80,7 +82,7 @@ describe('Drafts', () => {
     drafts.drop('a');
     drafts.keep('a', { words: 'first' });
     drafts.keep('a', { words: 'last' });
-    expect(await told()).toEqual(['PUT', { thing: 'a', window: 'one', draft: '{"words":"last"}' }]);
+    expect(await told()).toEqual(['PUT', { thing: 'a', window: 'one', draft: versioned('{"words":"last"}') }]);
     drafts.drop('a');
     // The server does not know yet.
     expect(await readWith(drafts, [{ window: 'one', draft: '{"words":"last"}', at: '' }])).toBeNull();
@@ -94,10 +96,10 @@ describe('Drafts', () => {
     window.dispatchEvent(new Event('online'));
     const [lost] = await requestsTo(server, address);
     lost?.error(new ProgressEvent('error'));
-    expect(await told()).toEqual(['PUT', { thing: 'a', window: 'one', draft: JSON.stringify(draft) }]);
+    expect(await told()).toEqual(['PUT', { thing: 'a', window: 'one', draft: versioned(JSON.stringify(draft)) }]);
     drafts.keep('b', draft);
     draftsOf('tomasz', 'one').keep('c', draft);
-    expect(await told()).toEqual(['PUT', { thing: 'c', window: 'one', draft: JSON.stringify(draft) }]);
+    expect(await told()).toEqual(['PUT', { thing: 'c', window: 'one', draft: versioned(JSON.stringify(draft)) }]);
     server.verify();
   });
 
@@ -109,7 +111,21 @@ describe('Drafts', () => {
     const there: KeptDraft = { window: 'elsewhere', draft: '{"words":"there"}', at };
     expect(await readWith(drafts, [here, there])).toEqual({ words: 'there' });
     expect(await drafts.read<object>('a')).toEqual({ words: 'there' });
-    expect(await told()).toEqual(['PUT', { thing: 'a', window: 'one', draft: there.draft }]);
+    expect(await told()).toEqual(['PUT', { thing: 'a', window: 'one', draft: versioned(there.draft) }]);
     expect(await told()).toEqual(['DELETE', 'a elsewhere']);
+  });
+
+  it('of an earlier version of the program are read as of today, those of a later one are left where they are', async () => {
+    const drafts = draftsOf('ines', 'one');
+    const words = (when: unknown) => makeText('x', [{ type: 'condition', attrs: { when } }]);
+    const body = (when: unknown) => makeNode('phrase', null, [words(when)]);
+    const earlier = { window: 'one', draft: versioned(JSON.stringify({ body: body(5) }), 1), at: '' };
+    expect(await readWith(drafts, [earlier])).toEqual({ body: body('5?') });
+    expect(await drafts.read<object>('a')).toEqual({ body: body('5?') });
+    const [name = ''] = Object.keys(localStorage);
+    const later = versioned('{"words":"later"}', schemaVersion + 1);
+    localStorage.setItem(name, later);
+    expect(await readWith(draftsOf('ines', 'one'), [])).toBeNull();
+    expect(localStorage.getItem(name)).toBe(later);
   });
 });

@@ -1,4 +1,5 @@
 import { inject, Injectable } from '@angular/core';
+import { keptOfVersion, schemaVersion } from '@allomorph/core';
 import { DraftsOnServer } from './drafts-on-server';
 import { readStored, removeStored, writeStored } from './long-text-store';
 import { OpenWindow } from './open-window';
@@ -21,8 +22,9 @@ export class Drafts {
 
   /** @param text the draft as JSON */
   keepText(key: string, text: string): void {
-    writeStored(this.name(key), text);
-    this.server.keep(key, this.window.id(), text);
+    const versioned = `{"version":${schemaVersion},"draft":${text}}`;
+    writeStored(this.name(key), versioned);
+    this.server.keep(key, this.window.id(), versioned);
   }
 
   /** The draft of this window, or else one of a window that is not open any more, which this window takes over. */
@@ -77,9 +79,14 @@ export class Drafts {
   }
 }
 
+/** A draft as the content schema of today has it; null: there is none, or none that this version of the program can read. */
 function parsed<Draft>(text: string | null): Draft | null {
   try {
-    return text === null ? null : (JSON.parse(text) as Draft);
+    if (text === null) return null;
+    const kept = JSON.parse(text) as Draft | { readonly version: number; readonly draft: Draft };
+    const isVersioned = typeof kept === 'object' && kept !== null && 'version' in kept && 'draft' in kept;
+    // Those of before drafts said their version were written with the second.
+    return isVersioned ? keptOfVersion(kept.draft, kept.version) : keptOfVersion(kept, 2);
   } catch {
     return null;
   }
