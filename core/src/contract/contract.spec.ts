@@ -1,13 +1,9 @@
 import { makeNode, makeText } from '../model/node.js';
-import {
-  axisSchema,
-  keySchema,
-  newComponentSchema,
-  profileSchema,
-  savePublicationSchema,
-  serverEventSchema,
-  variantSchema,
-} from './api.js';
+import { axisSchema, profileSchema } from './variation.js';
+import { keySchema } from './parts.js';
+import { newComponentSchema } from './components.js';
+import { savePublicationSchema, variantSchema } from './publications.js';
+import { serverEventSchema } from './workspace.js';
 import { variantRecipe as recipe } from '../../../tests/support/library-parts.js';
 import { profilesFileSchema } from './profiles-file.js';
 

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { faultsOf, type StoredDesign } from '../design/resolve.js';
-import { keySchema, type Revised } from './api.js';
+import { keySchema, type Revised } from './parts.js';
 
 /** What crosses HTTP of designs and their fonts. */
 

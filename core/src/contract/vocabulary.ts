@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { keySchema } from './api.js';
+import { keySchema } from './parts.js';
 
 /** The keys of all axes in the order in which they are to stand. */
 export const orderAxesSchema = z.object({ keys: z.array(keySchema).max(500) });

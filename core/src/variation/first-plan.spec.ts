@@ -1,5 +1,5 @@
 import { flattenValues, type Axis } from '../model/axis.js';
-import { axisSchema, profileSchema } from '../contract/api.js';
+import { axisSchema, profileSchema } from '../contract/variation.js';
 import { planFirst, type ToldAxis, type ToldDocument } from './first-plan.js';
 import { Selector } from './selector.js';
 

@@ -1,5 +1,5 @@
 import { flattenValues, type Axis, type AxisValue } from '../../model/axis.js';
-import type { StoredProfile } from '../../contract/api.js';
+import type { StoredProfile } from '../../contract/variation.js';
 import { parseXml, type XmlElement, type XmlNode } from '../docbook/xml.js';
 import type { VocabularyFile } from './write-vocabulary.js';
 
