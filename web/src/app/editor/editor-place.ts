@@ -18,8 +18,6 @@ import { Router } from '@angular/router';
 import {
   componentFrom,
   contentBody,
-  ownTextOf,
-  ownWordsOf,
   textOf,
   type Component as LibraryComponent,
   type ComponentBody,
@@ -32,8 +30,7 @@ import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Tabs, TabList, Tab, TabPanels, TabPanel } from 'primeng/tabs';
 import { forkJoin, from } from 'rxjs';
-import type { Node } from 'prosemirror-model';
-import { NodeSelection, type Command } from 'prosemirror-state';
+import type { Command } from 'prosemirror-state';
 
 import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
@@ -59,13 +56,12 @@ import { MarkBar } from './mark-bar';
 import { SnippetDialog, type MadeSnippet } from './snippet-dialog';
 import { TwoVersions, type Versions } from './two-versions';
 import { moveBlock, removeBlock } from './commands';
-import { limit, limitTargets, putStamp, type LimitTarget } from './limit-targets';
+import { limit, putStamp, type LimitTarget } from './limit-targets';
 import { TableBar } from './table-bar';
 import { ContentEditor } from './content-editor';
 import { editorKeys } from './editor-keys';
 import { FindBar } from './find-bar';
 import { ChoiceBar } from './choice-bar';
-import { isInChoice } from './choices';
 import { EditorLibrary } from './editor-library';
 import { KeyDialog } from '../shared/key-dialog';
 import { LabelsPanel } from './labels-panel';
@@ -76,8 +72,10 @@ import { TypingOffers } from './typing-offers';
 import { MarkerPanel } from './marker-panel';
 import { ReachPanel } from './reach-panel';
 import { SlotPanel } from './slot-panel';
+import { alter, alterAround, putBody, takeIds, turnIntoOwnText, writeFormula } from './node-commands';
 import { PageMenu } from './page-menu';
 import { PageMenuLayer } from './page-menu-layer';
+import { PageSelection, type SelectedNode } from './page-selection';
 import { SourceDialog } from './source-dialog';
 import { menuForVariables, menuToRefer } from './typed-signs';
 import { toldOfUndo } from './undo-names';
@@ -92,7 +90,6 @@ import { PlacingMenu } from './placing-menu';
 import { placingCommand, placingWays, type PlacingWay } from './placing-ways';
 import { PlacementPanel } from './placement-panel';
 import { ReferencePanel, type ReferenceTarget } from './reference-panel';
-import { depthOf } from './places';
 import { StructurePanel } from './structure-panel';
 import { PlainComponentForm } from './plain-component-form';
 
@@ -101,12 +98,6 @@ interface Draft {
   readonly base: number;
   readonly title: string;
   readonly body: ContentNode;
-}
-
-/** A node that is selected as a whole, with its place on the page. */
-interface SelectedNode {
-  readonly node: Node;
-  readonly position: number;
 }
 
 /** Where topics and snippets are written, and images and links are described. */
@@ -219,47 +210,17 @@ export class EditorPlace implements HoldsWork {
     return component !== null && contentBody(component) !== undefined;
   });
   protected readonly isPhrase = computed(() => this.body()?.type === 'phrase');
-  protected readonly targets = computed<readonly LimitTarget[]>(() => {
-    const state = this.editor()?.state();
-    return state ? limitTargets(state) : [];
-  });
   /** The conditions on the page as it was opened, repeats included: what was applied since is remembered anyway. */
   protected readonly conditionsInUse = computed(() => {
     const body = this.body();
     return body ? conditionsOf(body).map(({ when }) => when) : [];
   });
-  protected readonly chain = computed(() => this.targets().filter((target) => target.kind === 'block'));
-  private readonly selected = computed<SelectedNode | null>(() => {
-    const selection = this.editor()?.state()?.selection;
-    return selection instanceof NodeSelection ? { node: selection.node, position: selection.from } : null;
-  });
+  protected readonly selection = new PageSelection(() => this.editor()?.state() ?? undefined);
   protected readonly menu = new PageMenu(this.editor, () => this.isPhrase());
-  protected readonly variable = computed(() => this.selectedOf('variable'));
-  protected readonly placement = computed(() => this.selectedOf('placement', 'inline_placement'));
-  protected readonly reference = computed(() => this.selectedOf('cross_reference'));
-  protected readonly marker = computed(() => this.selectedOf('index_marker'));
-  protected readonly formula = computed(() => this.selectedOf('formula', 'display_formula'));
-  protected readonly slot = computed(() => this.selectedOf('slot'));
-  protected readonly picture = computed(() => this.selectedOf('picture', 'image'));
-  /** The recording that is selected, or in whose transcript the cursor stands. */
-  protected readonly media = computed<SelectedNode | null>(() => {
-    const $from = this.editor()?.state()?.selection.$from;
-    const depth = $from ? depthOf($from, 'media') : -1;
-    if (!$from || depth < 0) return this.selectedOf('media');
-    return { node: $from.node(depth), position: $from.before(depth) };
-  });
   protected readonly editorState = computed(() => this.editor()?.state() ?? null);
   protected readonly undone = computed(() => {
     const state = this.editorState();
     return state ? toldOfUndo(state) : '';
-  });
-  protected readonly inTable = computed(() => {
-    const state = this.editor()?.state();
-    return state ? depthOf(state.selection.$from, 'table') >= 0 : false;
-  });
-  protected readonly inChoice = computed(() => {
-    const state = this.editor()?.state();
-    return state ? isInChoice(state) : false;
   });
   private readonly language = computed(() => this.lens.recipe()?.language ?? 'en');
   /** Counted when the writer pauses. What is placed counts where it is read. */
@@ -492,60 +453,24 @@ export class EditorPlace implements HoldsWork {
     this.run(limit(target, when));
   }
 
-  private selectedOf(...types: readonly string[]): SelectedNode | null {
-    const selected = this.selected();
-    return selected && types.includes(selected.node.type.name) ? selected : null;
-  }
-
   /** Changes what a panel shows, wherever the cursor went meanwhile. */
   protected changeSelected(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
     this.run(alter(selected, change));
   }
 
-  /** Changes the block around the cursor, which stays where it is. */
-  protected changeAround({ node, position }: SelectedNode, change: Readonly<Record<string, unknown>>): void {
-    this.runBeside((state, dispatch) => {
-      const now = state.doc.nodeAt(position);
-      if (now?.type !== node.type) return false;
-      const { tr } = state;
-      for (const [name, value] of Object.entries(change)) tr.setNodeAttribute(position, name, value);
-      dispatch?.(tr);
-      return true;
-    });
+  protected changeAround(selected: SelectedNode, change: Readonly<Record<string, unknown>>): void {
+    this.runBeside(alterAround(selected, change));
   }
 
-  /** Writes the source of a formula while the keyboard stays in its panel, whatever was written of it a moment ago. */
-  protected writeFormula({ node, position }: SelectedNode, source: string): void {
-    this.runBeside((state, dispatch) => {
-      const now = state.doc.nodeAt(position);
-      if (now?.type !== node.type) return false;
-      const tr = state.tr.setNodeMarkup(position, null, { ...now.attrs, source }, now.marks);
-      dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, position)));
-      return true;
-    });
+  /** The keyboard stays in the panel. */
+  protected writeFormula(selected: SelectedNode, source: string): void {
+    this.runBeside(writeFormula(selected, source));
   }
 
-  /** Copies what a placement shows into this page. */
-  protected turnIntoOwnText({ node, position }: SelectedNode): void {
-    this.run((state, dispatch) => {
-      const { schema } = state;
-      if (!state.doc.nodeAt(position)?.eq(node)) return false;
-      const held = node.attrs['mode'] === 'held' ? (node.attrs['revision'] as number) : null;
-      const source = this.library.revision(String(node.attrs['component']), held);
-      if (!source) return false;
-      const placement = node.toJSON() as ContentNode;
-      const content = node.isInline ? ownWordsOf(placement, source) : ownTextOf(placement, source);
-      dispatch?.(
-        state.tr
-          .replaceWith(
-            position,
-            position + node.nodeSize,
-            content.map((each) => schema.nodeFromJSON(each)),
-          )
-          .scrollIntoView(),
-      );
-      return true;
-    });
+  protected turnIntoOwnText(selected: SelectedNode): void {
+    const { component, mode, revision } = selected.node.attrs;
+    const source = this.library.revision(String(component), mode === 'held' ? (revision as number) : null);
+    if (source) this.run(turnIntoOwnText(selected, source));
   }
 
   protected askForSnippet(): void {
@@ -557,11 +482,7 @@ export class EditorPlace implements HoldsWork {
   /** The chosen blocks are a snippet of the library now; a placement stands in their place. */
   protected placeSnippet({ snippet, body }: MadeSnippet): void {
     this.library.add(this.library.closureOf(snippet));
-    this.run((state, dispatch) => {
-      const { content } = state.schema.nodeFromJSON(body);
-      dispatch?.(state.tr.replaceWith(0, state.doc.content.size, content));
-      return true;
-    });
+    this.run(putBody(body));
     this.notices.done(`“${snippet.title}” is in the library. Save to place it here.`);
   }
 
@@ -599,12 +520,12 @@ export class EditorPlace implements HoldsWork {
   }
 
   protected move(by: -1 | 1): void {
-    const target = this.chain().at(-1);
+    const target = this.selection.chain().at(-1);
     if (target?.kind === 'block') this.run(moveBlock(target.position, by));
   }
 
   protected removeChosen(): void {
-    const target = this.chain().at(-1);
+    const target = this.selection.chain().at(-1);
     if (target?.kind === 'block') this.run(removeBlock(target.position));
   }
 
@@ -690,11 +611,11 @@ export class EditorPlace implements HoldsWork {
         this.component.set(saved);
         this.library.add(this.library.closureOf(saved));
         if (edits === this.edits) {
-          this.dirty.set(false);
           this.drafts.drop(saved.key);
           this.title.set(saved.title);
           const content = contentBody(saved);
-          if (content) this.keepIds(content);
+          if (content) this.run(takeIds(content));
+          this.dirty.set(false);
         }
         this.notices.done(`Saved as revision ${saved.revision}.${this.toldByChecks()}`);
       },
@@ -709,23 +630,6 @@ export class EditorPlace implements HoldsWork {
         this.conflict.set({ theirs: this.library.closureOf(current), mine: this.library.closureOf(mine) });
       },
     });
-  }
-
-  /** Saving gave new blocks their ids; the page takes them over without moving the cursor. */
-  private keepIds(saved: ContentNode): void {
-    this.editor()?.run((state, dispatch) => {
-      const stored = state.schema.nodeFromJSON(saved);
-      const { tr } = state;
-      if (stored.content.size !== state.doc.content.size) return false;
-      state.doc.descendants((node, position) => {
-        const id: unknown = stored.nodeAt(position)?.attrs['id'];
-        if ('id' in node.attrs && typeof id === 'string' && node.attrs['id'] !== id)
-          tr.setNodeAttribute(position, 'id', id);
-      });
-      if (tr.docChanged) dispatch?.(tr.setMeta('addToHistory', false));
-      return true;
-    });
-    this.dirty.set(false);
   }
 
   private load(key: string): void {
@@ -775,14 +679,4 @@ function keyOfNow(error: unknown): string | null {
 function conflicting(error: unknown): LibraryComponent | null {
   if (!(error instanceof HttpErrorResponse) || error.status !== 409) return null;
   return (error.error as { current?: LibraryComponent }).current ?? null;
-}
-
-/** Changes attributes of a node that is selected, and stays selected. */
-function alter({ node, position }: SelectedNode, change: Readonly<Record<string, unknown>>): Command {
-  return (state, dispatch) => {
-    if (!state.doc.nodeAt(position)?.eq(node)) return false;
-    const tr = state.tr.setNodeMarkup(position, null, { ...node.attrs, ...change }, node.marks);
-    dispatch?.(tr.setSelection(NodeSelection.create(tr.doc, position)));
-    return true;
-  };
 }
