@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { formatNames, newRecipe, type ContentNode, type StoredVariant } from '@allomorph/core';
 import { requireComponent, saveComponent } from '../server/src/library/components.js';
-import { insertVariant, readVariants } from '../server/src/publications/publications.js';
+import { insertVariant, readVariants } from '../server/src/publications/variants.js';
 import { startServer } from '../tests/support/running-server.js';
 
 /**

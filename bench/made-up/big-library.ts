@@ -9,7 +9,8 @@ import {
 } from '@allomorph/core';
 import type { Database } from '../../server/src/db/database.js';
 import { insertComponents } from '../../server/src/library/components.js';
-import { insertPublication, insertVariant, readVariants } from '../../server/src/publications/publications.js';
+import { insertPublication } from '../../server/src/publications/publications.js';
+import { insertVariant, readVariants } from '../../server/src/publications/variants.js';
 import { writeDesign } from '../../server/src/designs/designs.js';
 import { writeAxis, writeProfile } from '../../server/src/variation/vocabulary.js';
 import { axes, conditions, madeUpPublication, profileOf, unnumberedSettings } from './publication.js';

@@ -9,7 +9,7 @@ import { shippedDesigns } from '../../core/src/design/shipped.js';
 import { buildVariant } from '../../server/src/builds/build-variant.js';
 import { Database } from '../../server/src/db/database.js';
 import { storeBlobs } from '../../server/src/images/blobs.js';
-import { readVariants } from '../../server/src/publications/publications.js';
+import { readVariants } from '../../server/src/publications/variants.js';
 import { openWorkspace } from '../../server/src/workspace.js';
 import { anyDesign } from '../support/any-design.js';
 import { anyGround, anyLibrary, sourceFor } from '../support/any-library.js';

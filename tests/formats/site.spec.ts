@@ -7,7 +7,7 @@ import { othersText } from '@allomorph/core';
 import { buildVariant } from '../../server/src/builds/build-variant.js';
 import { bytesOf } from '../../server/src/builds/deliverable-file.js';
 import { Database } from '../../server/src/db/database.js';
-import { readVariants } from '../../server/src/publications/publications.js';
+import { readVariants } from '../../server/src/publications/variants.js';
 import { openWorkspace } from '../../server/src/workspace.js';
 import { findings } from '../support/accessibility.js';
 import { chromiumOptions } from '../support/chromium.js';

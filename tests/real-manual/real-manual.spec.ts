@@ -9,7 +9,7 @@ import { buildVariant, type Deliverable } from '../../server/src/builds/build-va
 import { bytesOf, type DeliverableFile } from '../../server/src/builds/deliverable-file.js';
 import { Database } from '../../server/src/db/database.js';
 import { importPublication } from '../../server/src/imports/import-publication.js';
-import { readVariants } from '../../server/src/publications/publications.js';
+import { readVariants } from '../../server/src/publications/variants.js';
 import { openWorkspace } from '../../server/src/workspace.js';
 import { expectOnPaper, expectWords, wordsOfSite } from '../formats/expect-words.js';
 import {

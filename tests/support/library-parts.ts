@@ -8,7 +8,7 @@ import {
 } from '../../core/src/model/component.js';
 import { plainDesign } from '../../core/src/design/design.js';
 import type { OutlineEntry, Publication, Recipe } from '../../core/src/model/publication.js';
-import { newRecipe, type VariantRecipe } from '../../core/src/contract/api.js';
+import { newRecipe, type VariantRecipe } from '../../core/src/contract/publications.js';
 import type { Source } from '../../core/src/model/source.js';
 import type { Stamp } from '../../core/src/model/stamp.js';
 import type { Axis, AxisValue } from '../../core/src/model/axis.js';

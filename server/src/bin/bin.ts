@@ -6,7 +6,8 @@ import { actorOf, serve } from '../http/context.js';
 import { restoreDesign } from '../designs/designs.js';
 import { HttpProblem } from '../http/problem.js';
 import { restoreComponent } from '../library/components.js';
-import { restorePublication, restoreVariant } from '../publications/publications.js';
+import { restorePublication } from '../publications/publications.js';
+import { restoreVariant } from '../publications/variants.js';
 
 const atOnce = 500;
 

@@ -2,7 +2,7 @@ import { formatsOf, staleness, type ContentNode, type StoredVariant } from '@all
 import { freshDatabase } from '../../../tests/support/fresh-database.js';
 import { Database, type Queryable } from '../db/database.js';
 import { labelComponent, requireComponent, saveComponent } from '../library/components.js';
-import { readVariants } from '../publications/publications.js';
+import { readVariants } from '../publications/variants.js';
 import { openWorkspace } from '../workspace.js';
 import { buildVariant, hashOf, readRecipe, type Deliverable } from './build-variant.js';
 import { BuildMemory } from './build-memory.js';

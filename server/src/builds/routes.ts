@@ -22,7 +22,7 @@ import { ticketFor } from './deliverable-address.js';
 import { newestOf } from './other-variants.js';
 import { zipDeliverable, zipTogether } from './zip-deliverable.js';
 import { audit } from '../audit/audit.js';
-import { readVariants } from '../publications/publications.js';
+import { readVariants } from '../publications/variants.js';
 import type { BuildQueue } from './builder.js';
 
 interface Row {

@@ -23,7 +23,7 @@ import { audit } from '../audit/audit.js';
 import { makeInvitation } from '../people/invitations.js';
 import { readPeople } from '../people/people.js';
 import { addPerson } from '../people/person.js';
-import { readVariants } from '../publications/publications.js';
+import { readVariants } from '../publications/variants.js';
 import { openWorkspace } from '../workspace.js';
 
 const usage = `Usage:

@@ -3,7 +3,7 @@ import type { Router } from 'express';
 import { oneRow, type Database } from '../db/database.js';
 import { serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
-import { readVariants } from '../publications/publications.js';
+import { readVariants } from '../publications/variants.js';
 import type { Analyses } from '../threads/analyses.js';
 
 /** The id of a build that is known by what it was made of. */

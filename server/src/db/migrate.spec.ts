@@ -6,7 +6,7 @@ import { freshDatabase } from '../../../tests/support/fresh-database.js';
 import { storeBlob } from '../images/blobs.js';
 import { readComponent } from '../library/components.js';
 import { readPeople } from '../people/people.js';
-import { readVariants } from '../publications/publications.js';
+import { readVariants } from '../publications/variants.js';
 import { Database } from './database.js';
 import { migrate } from './migrate.js';
 

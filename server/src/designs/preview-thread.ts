@@ -19,7 +19,7 @@ import { keepPreview } from '../builds/keep-preview.js';
 import { pack } from '../builds/pack.js';
 import { readRecipe } from '../builds/build-variant.js';
 import type { Queryable } from '../db/database.js';
-import { readVariants } from '../publications/publications.js';
+import { readVariants } from '../publications/variants.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
 import { Typesetter } from '../typesetting/typesetter.js';

@@ -17,7 +17,8 @@ import type { Database, Queryable } from '../db/database.js';
 import { actorOf, serve } from '../http/context.js';
 import { HttpProblem } from '../http/problem.js';
 import { createComponent, lockLibrary, takenKeys } from '../library/components.js';
-import { insertPublication, insertVariant, readVariants } from '../publications/publications.js';
+import { insertPublication } from '../publications/publications.js';
+import { insertVariant, readVariants } from '../publications/variants.js';
 import { readAxes, readProfiles, writeAxis, writeProfile } from '../variation/vocabulary.js';
 
 /** The first hour: a library is made of what somebody tells of the documents that are handed over. */

@@ -28,7 +28,7 @@ import { invitationRoutes } from '../people/invitations.js';
 import { peopleRoutes } from '../people/people.js';
 import { giveToken, sessions } from '../people/sessions.js';
 import { signInRoutes } from '../people/sign-in.js';
-import { publicationRoutes } from '../publications/publications.js';
+import { publicationRoutes } from '../publications/routes.js';
 import { reachRoutes } from '../reach/routes.js';
 import type { Analyses } from '../threads/analyses.js';
 import { giveUpRoutes } from '../variation/give-up.js';

@@ -11,7 +11,7 @@ import { HttpProblem } from '../http/problem.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
 import { readProfiles } from '../variation/vocabulary.js';
-import { readVariants } from './publications.js';
+import { readVariants } from './variants.js';
 import { readSource } from './read-source.js';
 
 /** What a thread is asked: what each variant of a publication has of each entry. */

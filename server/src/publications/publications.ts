@@ -1,16 +1,10 @@
 import {
-  checkBody,
   entriesOfVersion,
   entriesWithKey,
   flattenEntries,
-  freeKey,
-  keyFromTitle,
   makeNode,
   makeText,
-  recipeOfVersion,
-  referencesOf,
   referencesOfPublication,
-  routes,
   schemaVersion,
   valuesOfVersion,
   valuesWithKey,
@@ -19,20 +13,15 @@ import {
   type Publication,
   type PublicationRow,
   type StoredPublication,
-  type StoredVariant,
   type VariableValues,
-  type VariantRecipe,
 } from '@allomorph/core';
-import type { Router } from 'express';
-import { oneRow, type Database, type Queryable } from '../db/database.js';
-import { announce } from '../events/events.js';
-import { actorOf, serve } from '../http/context.js';
-import { HttpProblem } from '../http/problem.js';
-import type { Person } from '../people/person.js';
-import type { Analyses } from '../threads/analyses.js';
 import { audit, type Actor } from '../audit/audit.js';
+import { oneRow, type Queryable } from '../db/database.js';
+import { announce } from '../events/events.js';
+import { HttpProblem } from '../http/problem.js';
+import { lockLibrary, refuseDeleted, writeReferences } from '../library/components.js';
 import { keysNow } from '../library/former-keys.js';
-import { lockLibrary, refuseDeleted, takenKeys, writeReferences } from '../library/components.js';
+import { refuseBadValues } from './variable-values.js';
 
 interface Row {
   key: string;
@@ -87,9 +76,43 @@ export async function readPublications(db: Queryable, workspace: string): Promis
   return rows.map(stored);
 }
 
-async function requirePublication(db: Queryable, workspace: string, key: string): Promise<StoredPublication> {
+const noPublication = (key: string): HttpProblem => new HttpProblem(404, `There is no publication “${key}”.`);
+
+/** All publications of a workspace as they are listed, by title. */
+export async function listPublications(db: Queryable, workspace: string): Promise<readonly PublicationRow[]> {
+  const { rows } = await db.query<Row & { variants: number }>(
+    `select ${columns}, (select count(*)::integer from variants v where v.workspace = p.workspace and v.publication = p.key and v.deleted_at is null) as variants
+       from publications p where p.workspace = $1 and p.deleted_at is null order by p.title, p.key`,
+    [workspace],
+  );
+  return rows.map((row) => ({
+    key: row.key,
+    title: row.title,
+    revision: row.revision,
+    entries: flattenEntries(row.entries).length,
+    variants: row.variants,
+    outlineOf: row.outline_of,
+  }));
+}
+
+/**
+ * What was to be told about the import that a publication came from.
+ * @throws HttpProblem 404
+ */
+export async function readImportNotes(db: Queryable, workspace: string, key: string): Promise<readonly ImportNote[]> {
+  const row = await oneRow<{ notes: readonly ImportNote[] }>(
+    db,
+    'select import_notes as notes from publications where workspace = $1 and key = $2 and deleted_at is null',
+    [workspace, key],
+  );
+  if (!row) throw noPublication(key);
+  return row.notes;
+}
+
+/** @throws HttpProblem 404 */
+export async function requirePublication(db: Queryable, workspace: string, key: string): Promise<StoredPublication> {
   const publication = await readPublication(db, workspace, key);
-  if (!publication) throw new HttpProblem(404, `There is no publication “${key}”.`);
+  if (!publication) throw noPublication(key);
   return publication;
 }
 
@@ -136,7 +159,7 @@ export async function savePublication(
     `select ${columns} from publications p where workspace = $1 and key = $2 and deleted_at is null for no key update`,
     [actor.workspace, key],
   );
-  if (!current) throw new HttpProblem(404, `There is no publication “${key}”.`);
+  if (!current) throw noPublication(key);
   if (current.revision !== change.base) {
     throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current: stored(current) });
   }
@@ -186,27 +209,6 @@ async function withPublicationKeysOfNow(
   return { ...publication, values, entries };
 }
 
-/** Values of variables likewise. */
-async function valuesWithKeysOfNow(db: Queryable, workspace: string, values: VariableValues): Promise<VariableValues> {
-  const named = Object.entries(values).flatMap(([key, value]) => [
-    key,
-    ...referencesOf(value).map((each) => each.target),
-  ]);
-  const now = await keysNow(db, workspace, named);
-  return [...now].reduce((changed, [former, key]) => valuesWithKey(changed, former, key), values);
-}
-
-/** Refuses writers to change outlines where keepers keep that to themselves. */
-async function refuseOutline(db: Queryable, { role, workspace }: Person): Promise<void> {
-  if (role === 'keeper') return;
-  const row = await oneRow<{ allowed: boolean }>(
-    db,
-    'select writers_outline as allowed from workspaces where id = $1',
-    [workspace],
-  );
-  if (!row?.allowed) throw new HttpProblem(403, 'Keepers keep outlines to themselves. Ask one of them.');
-}
-
 function refuseBadEntries(entries: readonly OutlineEntry[]): void {
   const seen = new Set<string>();
   for (const { entry } of flattenEntries(entries)) {
@@ -240,82 +242,11 @@ async function refuseMissingPublications(
     throw new HttpProblem(409, `“${deleted.title}” is in the bin. Bring it back first, or take it out here.`);
 }
 
-function refuseBadValues(values: VariableValues): void {
-  for (const [key, value] of Object.entries(values)) {
-    const fault = value.type === 'phrase' ? checkBody(value)[0] : { message: 'a value is a phrase' };
-    if (fault) throw new HttpProblem(422, `The value of “${key}” is not valid: ${fault.message}`);
-  }
-}
-
-export async function readVariants(
-  db: Queryable,
-  workspace: string,
-  publication?: string,
-): Promise<readonly StoredVariant[]> {
-  const { rows } = await db.query<{
-    id: string;
-    publication: string;
-    title: string;
-    recipe: VariantRecipe;
-    revision: number;
-    version: number;
-  }>(
-    `select v.id, v.publication, v.title, v.recipe, v.revision, v.schema_version as version from variants v
-       join publications p on p.workspace = v.workspace and p.key = v.publication and p.deleted_at is null
-      where v.workspace = $1 and v.deleted_at is null and ($2::text is null or v.publication = $2)
-      order by v.publication, v.title`,
-    [workspace, publication ?? null],
-  );
-  return rows.map(({ recipe, version, ...row }) => ({ ...recipeOfVersion(recipe, version), ...row }));
-}
-
-/** Adds a variant. */
-export async function insertVariant(
-  db: Queryable,
-  actor: Actor,
-  publication: string,
-  recipe: VariantRecipe,
-): Promise<string> {
-  refuseBadValues(recipe.values);
-  const row = await oneRow<{ id: string }>(
-    db,
-    'insert into variants (workspace, publication, title, recipe, schema_version) values ($1, $2, $3, $4, $5) returning id',
-    [actor.workspace, publication, recipe.title, JSON.stringify(recipe), schemaVersion],
-  );
-  await audit(db, actor, 'create variant', `${publication} / ${recipe.title}`);
-  return row?.id ?? '';
-}
-
-/**
- * Saves a recipe against the revision that was changed.
- * @throws HttpProblem 404; 409 with what there is now where somebody changed it
- */
-export async function saveVariant(
-  db: Queryable,
-  actor: Actor,
-  id: string,
-  { base, ...wanted }: VariantRecipe & { readonly base: number },
-): Promise<StoredVariant> {
-  refuseBadValues(wanted.values);
-  const recipe = { ...wanted, values: await valuesWithKeysOfNow(db, actor.workspace, wanted.values) };
-  await db.query('select from variants where workspace = $1 and id = $2 for no key update', [actor.workspace, id]);
-  const current = (await readVariants(db, actor.workspace)).find((variant) => variant.id === id);
-  if (!current) throw new HttpProblem(404, 'There is no such variant.');
-  if (current.revision !== base)
-    throw new HttpProblem(409, `Somebody changed “${current.title}” meanwhile.`, { current });
-  await db.query(
-    'update variants set title = $3, recipe = $4, schema_version = $5, revision = revision + 1 where workspace = $1 and id = $2',
-    [actor.workspace, id, recipe.title, JSON.stringify(recipe), schemaVersion],
-  );
-  await audit(db, actor, 'save variant', `${current.publication} / ${recipe.title}`);
-  return { ...recipe, id, publication: current.publication, revision: base + 1 };
-}
-
 /**
  * Puts a publication into the bin, with its variants and their builds.
  * @throws HttpProblem 404; 409 that names a publication that holds it
  */
-async function deletePublication(db: Queryable, actor: Actor, key: string): Promise<void> {
+export async function deletePublication(db: Queryable, actor: Actor, key: string): Promise<void> {
   await lockLibrary(db, actor.workspace);
   const { title } = await requirePublication(db, actor.workspace, key);
   const holder = await oneRow<{ title: string }>(
@@ -368,130 +299,4 @@ export async function restorePublication(db: Queryable, actor: Actor, key: strin
     referencesOfPublication(enginePublication(publication)),
   );
   await audit(db, actor, 'restore', key);
-}
-
-/**
- * Brings a variant back out of the bin, with its builds.
- * @throws HttpProblem 409 where its publication is in the bin, or another variant took its title
- */
-export async function restoreVariant(db: Queryable, actor: Actor, id: string): Promise<void> {
-  const row = await oneRow<{ title: string; publication: string; recipe: VariantRecipe; version: number }>(
-    db,
-    `update variants set deleted_at = null, deleted_by = null
-      where workspace = $1 and id::text = $2 and deleted_at is not null
-      returning title, publication, recipe, schema_version as version`,
-    [actor.workspace, id],
-  );
-  if (!row) throw new HttpProblem(404, 'This is not in the bin any more.');
-  if (!(await readPublication(db, actor.workspace, row.publication)))
-    throw new HttpProblem(409, `The publication of “${row.title}” is in the bin. Bring that back first.`);
-  const values = await valuesWithKeysOfNow(db, actor.workspace, valuesOfVersion(row.recipe.values, row.version));
-  await db.query('update variants set recipe = $3, schema_version = $4 where workspace = $1 and id::text = $2', [
-    actor.workspace,
-    id,
-    JSON.stringify({ ...row.recipe, values }),
-    schemaVersion,
-  ]);
-  await audit(db, actor, 'restore variant', `${row.publication} / ${row.title}`);
-}
-
-/** Publications, their outlines and their variants. */
-export function publicationRoutes(router: Router, db: Database, analyses: Analyses): void {
-  serve(router, routes.coverage, ({ person, params, signal }) =>
-    analyses.coverage(person.workspace, params.key, signal),
-  );
-
-  serve(router, routes.referenceReadings, async ({ person, params, query: { from, to, block = null }, signal }) => ({
-    readings: await analyses.reference(person.workspace, { variant: params.id, from, to, block }, signal),
-  }));
-
-  serve(router, routes.importNotes, async ({ person, params }) => {
-    const row = await oneRow<{ notes: readonly ImportNote[] }>(
-      db,
-      'select import_notes as notes from publications where workspace = $1 and key = $2 and deleted_at is null',
-      [person.workspace, params.key],
-    );
-    if (!row) throw new HttpProblem(404, `There is no publication “${params.key}”.`);
-    return row.notes;
-  });
-
-  serve(router, routes.publications, async ({ person }) => {
-    const { rows } = await db.query<Row & { variants: number }>(
-      `select ${columns}, (select count(*)::integer from variants v where v.workspace = p.workspace and v.publication = p.key and v.deleted_at is null) as variants
-         from publications p where p.workspace = $1 and p.deleted_at is null order by p.title, p.key`,
-      [person.workspace],
-    );
-    return rows.map((row): PublicationRow => ({
-      key: row.key,
-      title: row.title,
-      revision: row.revision,
-      entries: flattenEntries(row.entries).length,
-      variants: row.variants,
-      outlineOf: row.outline_of,
-    }));
-  });
-
-  serve(router, routes.createPublication, ({ person, body }) =>
-    db.transaction(async (client) => {
-      await lockLibrary(client, person.workspace);
-      const taken = await takenKeys(client, person.workspace);
-      const key = freeKey(keyFromTitle(body.title), (each) => taken.has(each));
-      const over =
-        body.outlineOf === undefined ? null : await requirePublication(client, person.workspace, body.outlineOf);
-      const publication = {
-        key,
-        title: body.title,
-        values: {},
-        entries: over?.entries ?? [],
-        // One over another outline is over the same publication.
-        ...(over ? { outlineOf: over.outlineOf ?? over.key } : {}),
-      };
-      await insertPublication(client, actorOf(person), publication);
-      return { ...publication, revision: 1 };
-    }),
-  );
-
-  serve(router, routes.publication, ({ person, params }) => requirePublication(db, person.workspace, params.key));
-
-  serve(router, routes.savePublication, ({ person, params, body }) =>
-    db.transaction(async (client) => {
-      await refuseOutline(client, person);
-      return savePublication(client, actorOf(person), params.key, body);
-    }),
-  );
-
-  serve(router, routes.deletePublication, async ({ person, params }) => {
-    await db.transaction(async (client) => {
-      await deletePublication(client, actorOf(person), params.key);
-    });
-  });
-
-  serve(router, routes.variants, ({ person }) => readVariants(db, person.workspace));
-
-  serve(router, routes.createVariant, ({ person, params, body }) =>
-    db.transaction(async (client) => {
-      await requirePublication(client, person.workspace, params.key);
-      const id = await insertVariant(client, actorOf(person), params.key, body);
-      return { ...body, id, publication: params.key, revision: 1 };
-    }),
-  );
-
-  serve(router, routes.saveVariant, ({ person, params, body }) =>
-    db.transaction(async (client) => {
-      return saveVariant(client, actorOf(person), params.id, body);
-    }),
-  );
-
-  serve(router, routes.deleteVariant, async ({ person, params }) => {
-    await db.transaction(async (client) => {
-      const row = await oneRow<{ title: string }>(
-        client,
-        `update variants set deleted_at = now(), deleted_by = $3
-          where workspace = $1 and id = $2 and deleted_at is null returning title`,
-        [person.workspace, params.id, person.id],
-      );
-      if (!row) throw new HttpProblem(404, 'There is no such variant.');
-      await audit(client, actorOf(person), 'delete variant', row.title);
-    });
-  });
 }

@@ -4,7 +4,7 @@ import type { Queryable } from '../db/database.js';
 import { HttpProblem } from '../http/problem.js';
 import { threadDatabase, threadMemory as memory } from '../threads/thread-memory.js';
 import type { ThreadWork } from '../threads/work-pool.js';
-import { readVariants } from './publications.js';
+import { readVariants } from './variants.js';
 
 /** What a thread is asked: what a cross-reference would read in a variant. */
 export interface ReferenceOrder {

@@ -1,6 +1,6 @@
 import type { StoredVariant } from '@allomorph/core';
 import type { Queryable } from '../db/database.js';
-import { readVariants } from '../publications/publications.js';
+import { readVariants } from '../publications/variants.js';
 
 /** The titles of a workspace's publications, by key. */
 export async function titlesOfPublications(db: Queryable, workspace: string): Promise<ReadonlyMap<string, string>> {

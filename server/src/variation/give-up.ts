@@ -37,7 +37,8 @@ import { lockLibrary, readComponents, saveComponent } from '../library/component
 import { takeComponentBack } from '../library/passages.js';
 import { attempt } from '../library/attempt.js';
 import { followInSearches, takeSearchesBack, type ChangedSearch } from '../library/saved-searches.js';
-import { readPublications, readVariants, savePublication, saveVariant } from '../publications/publications.js';
+import { readPublications, savePublication } from '../publications/publications.js';
+import { readVariants, saveVariant } from '../publications/variants.js';
 import { readAxes, readProfiles, readStamps, writeAxis, writeProfile, writeStamp } from './vocabulary.js';
 
 const mostListed = 200;
