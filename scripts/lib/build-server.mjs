@@ -66,7 +66,10 @@ function linkPackages(root, folder, part) {
  */
 export async function compileServer(root) {
   await compileInto(root, 'dist', async (folder) => {
-    for (const part of shippedParts) copyFiles(root, folder, part);
+    for (const part of shippedParts) {
+      linkPackages(root, folder, part);
+      copyFiles(root, folder, part);
+    }
     await compilePrograms(root, folder);
   });
 }
