@@ -275,6 +275,8 @@ test('What was placed or pasted and not saved is drawn after a reload, whatever 
   await expect(sheet(page)).toContainText(`Words of ${snippet}.`);
 
   await sheet(page).press('Control+a');
+  // The page learns of it a moment later, and copies what it knows to be selected.
+  await expect(page.getByText(/^\d+ of \d+ words$/)).toBeVisible();
   await page.keyboard.press('Control+c');
   await page.goto(`/edit/${to}`);
   await sheet(page).locator('p').click();
