@@ -169,8 +169,8 @@ describe('Archives', () => {
   });
 
   it('are refused where they hold more files than they may', () => {
-    const many = zipSync(Object.fromEntries(Array.from({ length: 21 }, (_, at) => [`${at}.txt`, strToU8('x')])));
-    expect(() => unzip([many], limits)).toThrowError(ArchiveFault, 'The archive holds more than 20 files.');
+    const many = zipSync(Object.fromEntries(Array.from({ length: 20_001 }, (_, at) => [`${at}.txt`, strToU8('x')])));
+    expect(() => unzip([many])).toThrowError(ArchiveFault, 'The archive holds more than 20000 files.');
   });
 
   it('are measured by what comes out, not by what they say', () => {

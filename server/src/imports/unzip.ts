@@ -1,7 +1,7 @@
 import { Unzip, UnzipInflate } from 'fflate';
 
 /** What an uploaded archive may hold. */
-export const archiveLimits = { files: 20_000, bytes: 300 << 20 };
+const archiveLimits = { files: 20_000, bytes: 300 << 20 };
 
 /** Why an archive is refused. */
 export class ArchiveFault extends Error {}

@@ -215,9 +215,9 @@ export class EditorPlace implements HoldsWork {
     const body = this.body();
     return body ? conditionsOf(body).map(({ when }) => when) : [];
   });
-  protected readonly selection = new PageSelection(() => this.editor()?.state() ?? undefined);
-  protected readonly menu = new PageMenu(this.editor, () => this.isPhrase());
   protected readonly editorState = computed(() => this.editor()?.state() ?? null);
+  protected readonly selection = new PageSelection(this.editorState);
+  protected readonly menu = new PageMenu(this.editor, () => this.isPhrase());
   protected readonly undone = computed(() => {
     const state = this.editorState();
     return state ? toldOfUndo(state) : '';

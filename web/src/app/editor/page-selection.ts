@@ -13,8 +13,8 @@ export interface SelectedNode {
 
 /** What is selected on a page, and what the cursor stands in: what panels and bars are about. */
 export class PageSelection {
-  /** @param state the page as it is; undefined: none is open */
-  constructor(private readonly state: () => EditorState | undefined) {}
+  /** @param state the page as it is; null: none is open */
+  constructor(private readonly state: () => EditorState | null) {}
 
   /** What can be limited here, from the outermost block to the words that are selected. */
   readonly targets = computed<readonly LimitTarget[]>(() => {
