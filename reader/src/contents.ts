@@ -52,7 +52,7 @@ function listOf(
         inner.list.hidden = !open;
       };
       show(isOpen);
-      button.addEventListener('click', () => show(inner.list.hidden));
+      button.addEventListener('click', () => show(inner.list.hidden !== false));
       item.prepend(button);
       item.append(inner.list);
       holds ||= isOpen;

@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import { z } from 'zod';
+import * as z from 'zod';
 
 const yesNo = z.enum(['yes', 'no']).transform((value) => value === 'yes');
 const wholeNumber = z.coerce.number().int();

@@ -1,8 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import pg from 'pg';
 
-/** An empty database on the cluster that the tests were given, and how to drop it. */
-export async function freshDatabase(): Promise<{ readonly url: string; drop(): Promise<void> }> {
+/**
+ * A database on the cluster that the tests were given, and how to drop it.
+ * @param like the name of the one it is a copy of; empty without it
+ */
+export async function freshDatabase(
+  like?: string,
+): Promise<{ readonly name: string; readonly url: string; drop(): Promise<void> }> {
   const admin = process.env['TEST_DATABASE_URL'];
   if (!admin) throw new Error('TEST_DATABASE_URL is not set; run “npm test”, which starts a cluster.');
   const name = `test_${randomBytes(6).toString('hex')}`;
@@ -15,7 +20,7 @@ export async function freshDatabase(): Promise<{ readonly url: string; drop(): P
       await client.end();
     }
   };
-  await run(`create database ${name}`);
+  await run(`create database ${name}${like === undefined ? '' : ` template ${like}`}`);
   const url = new URL(admin);
   url.pathname = `/${name}`;
   // Whoever is about to leave may do so: to cut connections off would be an error in them.
@@ -29,5 +34,5 @@ export async function freshDatabase(): Promise<{ readonly url: string; drop(): P
       await drop(tries - 1);
     }
   };
-  return { url: url.href, drop: () => drop() };
+  return { name, url: url.href, drop: () => drop() };
 }

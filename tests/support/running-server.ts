@@ -25,17 +25,32 @@ export interface RunningServer {
   stop(): Promise<void>;
 }
 
+/** By content, the database of which each server gets a copy. They go with the cluster of the tests. */
+const prepared = new Map<'demo' | 'empty', Promise<string>>();
+
+async function prepare(content: 'demo' | 'empty'): Promise<string> {
+  const { name, url } = await freshDatabase();
+  const db = new Database(url);
+  const workspace = await openWorkspace(db, content);
+  for (const role of roles) {
+    await addPerson(db, workspace, { signIn: role, name: `A ${role}`, role, password: `secret-${role}` });
+  }
+  await (await BuildQueue.open(url)).close();
+  // Nothing may be connected to what is copied.
+  await db.close();
+  return name;
+}
+
 export async function startServer(
   content: 'demo' | 'empty' = 'empty',
   settings: Partial<Config> = {},
   webFolder: string | null = null,
 ): Promise<RunningServer> {
-  const database = await freshDatabase();
+  const ready = prepared.get(content) ?? prepare(content);
+  prepared.set(content, ready);
+  const database = await freshDatabase(await ready);
   const db = new Database(database.url);
   const workspace = await openWorkspace(db, content);
-  for (const role of roles) {
-    await addPerson(db, workspace, { signIn: role, name: `A ${role}`, role, password: `secret-${role}` });
-  }
   const queue = await BuildQueue.open(database.url);
   const events = new EventHub(database.url);
   await events.start();

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { keySchema } from './parts.js';
 
 /** The keys of all axes in the order in which they are to stand. */

@@ -1,5 +1,5 @@
 import { Logger, makeWorkerUtils, run, type Runner, type WorkerUtils } from 'graphile-worker';
-import { z } from 'zod';
+import * as z from 'zod';
 import { recipeOfVersion, type StoredVariant } from '@allomorph/core';
 import { isDatabaseAway, oneRow, type Database } from '../db/database.js';
 import { LastingClient } from '../db/lasting-client.js';

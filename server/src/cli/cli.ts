@@ -11,7 +11,7 @@ import {
   type ImportNote,
   type StoredVariant,
 } from '@allomorph/core';
-import { ZodError } from 'zod';
+import * as z from 'zod';
 import { buildVariant, reasonToStop } from '../builds/build-variant.js';
 import { bytesOf } from '../builds/deliverable-file.js';
 import { configOfProcess } from '../config.js';
@@ -229,7 +229,7 @@ try {
   else if (error instanceof SyntaxError) console.error(`The profiles are not JSON: ${error.message}`);
   else if (error instanceof Error && 'code' in error && error.code === '23505')
     console.error('Somebody signs in by this name already.');
-  else if (error instanceof ZodError)
+  else if (error instanceof z.ZodError)
     console.error(
       `${positionals[0] === 'people' ? 'This person cannot be added' : 'The profiles are not as expected'}: ${error.issues[0]?.path.join('.')}: ${error.issues[0]?.message}`,
     );

@@ -1,6 +1,6 @@
 import { routes, serverEventSchema, type ServerEvent } from '@allomorph/core';
 import type { Router } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Queryable } from '../db/database.js';
 import { LastingClient } from '../db/lasting-client.js';
 import { handled, serve } from '../http/context.js';

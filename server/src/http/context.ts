@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { roles, type AnswerOf, type Received, type Role, type Route } from '@allomorph/core';
 import express, { type IRouter, type Request, type RequestHandler, type Response } from 'express';
 import multer, { MulterError } from 'multer';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Actor } from '../audit/audit.js';
 import type { Person } from '../people/person.js';
 import { HttpProblem } from './problem.js';

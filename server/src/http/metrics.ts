@@ -1,7 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import type { IRouter, Request, RequestHandler } from 'express';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Database } from '../db/database.js';
 import type { EventHub } from '../events/events.js';
 import type { Analyses } from '../threads/analyses.js';

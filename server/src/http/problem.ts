@@ -1,5 +1,5 @@
 import type { ErrorRequestHandler, Response } from 'express';
-import { z, ZodError } from 'zod';
+import * as z from 'zod';
 import type { Logger } from './log.js';
 import { isDatabaseAway } from '../db/database.js';
 import { Cancelled, isThreadLimit } from '../threads/thread-errors.js';
@@ -69,7 +69,7 @@ const errorSchema = z.object({
 
 function asProblem(error: unknown, tell: (error: unknown) => void): HttpProblem {
   if (error instanceof HttpProblem) return error;
-  if (error instanceof ZodError) {
+  if (error instanceof z.ZodError) {
     const [first] = error.issues;
     const where = first && first.path.length > 0 ? `${first.path.join('.')}: ` : '';
     return new HttpProblem(400, `${where}${first?.message ?? 'The input is not as expected.'}`, {
