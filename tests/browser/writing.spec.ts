@@ -393,3 +393,12 @@ test('A page says in which language it is written, for the browser’s spelling'
   await page.reload();
   await expect(sheet(page)).toHaveAttribute('lang', 'de-AT');
 });
+
+test('What is written first after a page was opened is read as soon as the writer pauses', async ({ page }) => {
+  await open(page, paragraph('One'));
+  await page.getByRole('tab', { name: 'Reading' }).click();
+  await expect(page.locator('al-reading-view')).toContainText('One');
+  await behind(page, 'One');
+  await page.keyboard.insertText(' two three');
+  await expect(page.locator('al-reading-view')).toContainText('One two three');
+});
