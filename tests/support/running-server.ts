@@ -88,8 +88,14 @@ export async function startServer(
   };
 }
 
-/** Waits until builds have ended. */
-export async function waitForBuilds(client: Client, ids: readonly string[]): Promise<readonly BuildDetail[]> {
+const hasEnded = ({ state }: BuildDetail): boolean => ['done', 'failed', 'broken off'].includes(state);
+
+/** Waits until builds have ended, or are as they should be. */
+export async function waitForBuilds(
+  client: Client,
+  ids: readonly string[],
+  isSo: (build: BuildDetail) => boolean = hasEnded,
+): Promise<readonly BuildDetail[]> {
   let told: () => void = () => undefined;
   const controller = new AbortController();
   const stream = await client.stream('/events', controller.signal, () => told());
@@ -97,8 +103,7 @@ export async function waitForBuilds(client: Client, ids: readonly string[]): Pro
     for (;;) {
       const next = new Promise<void>((resolve) => (told = resolve));
       const builds = await Promise.all(ids.map((id) => client.get<BuildDetail>(`/builds/${id}`)));
-      if (builds.every(({ json }) => ['done', 'failed', 'broken off'].includes(json.state)))
-        return builds.map(({ json }) => json);
+      if (builds.every(({ json }) => isSo(json))) return builds.map(({ json }) => json);
       await next;
     }
   } finally {

@@ -17,7 +17,7 @@ import {
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
 import { reasonToStop } from './build-variant.js';
 import { ticketFor } from './deliverable-address.js';
-import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
+import { startServer, waitForBuilds, type RunningServer } from '../../../tests/support/running-server.js';
 
 describe('Builds of the demo library', () => {
   let server: RunningServer;
@@ -293,7 +293,7 @@ describe('Builds of the demo library', () => {
       (await writer.post<{ builds: string[] }>('/builds', { variants: [id] })).json.builds[0] ?? '';
     const [long, waiting] = [await begin(variant.id), await begin(other.id)];
     const stateOf = async (id: string): Promise<BuildDetail> => (await writer.get<BuildDetail>(`/builds/${id}`)).json;
-    while ((await stateOf(long)).state === 'queued') await new Promise((resolve) => setTimeout(resolve, 5));
+    await waitForBuilds(writer, [long], ({ state }) => state !== 'queued');
     for (const id of [waiting, long]) expect((await writer.delete(`/builds/${id}`)).status).toBe(204);
     const after = await begin(variants[0]?.id);
     const [ended] = await server.ended(writer, [after]);

@@ -9,17 +9,23 @@ const task = new Task<SpecOrder, string, number>(ownFile('tests/support/thread-o
 describe('A pool of work threads', () => {
   let pool: WorkPool;
   let reports: string[] = [];
+  /** Kept when the first order reports. */
+  let begun: Promise<void>;
+  let report: (report: string) => void;
   const open = (limits: Partial<PoolLimits> = {}): void => {
     pool = new WorkPool({ threads: 1, megabytes: 250, ...limits });
   };
   const ask = (order: SpecOrder, terms: Partial<OrderTerms<string>> = {}): Promise<number> =>
-    pool.run(task, order, { limitSeconds: 60, report: (report) => reports.push(report), ...terms });
-  const begun = async (): Promise<void> => {
-    while (reports.length === 0) await new Promise((resolve) => setTimeout(resolve, 5));
-  };
+    pool.run(task, order, { limitSeconds: 60, report, ...terms });
 
   beforeEach(() => {
     reports = [];
+    begun = new Promise((resolve) => {
+      report = (said) => {
+        reports.push(said);
+        resolve();
+      };
+    });
   });
   afterEach(() => pool.end());
 
@@ -78,7 +84,7 @@ describe('A pool of work threads', () => {
     const stuck = ask('wait', { signal: one.signal });
     const waiting = ask('count', { signal: two.signal });
     const shared = [ask('count', { key: 'same', signal: both.signal }), ask('count', { key: 'same' })];
-    await begun();
+    await begun;
     two.abort();
     both.abort();
     await expectAsync(waiting).toBeRejectedWithError(Cancelled);

@@ -3,7 +3,7 @@ import type { BuildRow, ServerEvent, VariantFreshness } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import { Lens } from '../shared/lens';
 import { ServerEvents } from '../shared/server-events';
-import { configure, requestsTo, signedInAs, testVariant } from '../shared/testing';
+import { configure, requestsTo, signedInAs, testVariant, untilDrawn } from '../shared/testing';
 import { BuildBoard } from './build-board';
 
 const variant = (id: string, more: Partial<VariantFreshness> = {}): VariantFreshness => ({
@@ -49,10 +49,7 @@ describe('The board of builds', () => {
     for (const request of await requestsTo(server, '/api/builds'))
       request.flush({ total: builds.length, items: builds });
     const host = fixture.nativeElement as HTMLElement;
-    while (!host.querySelector('tbody')) {
-      TestBed.tick();
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    }
+    await untilDrawn(host, () => host.querySelector('tbody') !== null);
     return host;
   };
   const cells = (host: HTMLElement): readonly string[] =>

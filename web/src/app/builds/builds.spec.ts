@@ -4,7 +4,7 @@ import { Router } from '@angular/router';
 import type { BuildDetail, BuildRow, ServerEvent } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import { ServerEvents } from '../shared/server-events';
-import { configure, requestsTo } from '../shared/testing';
+import { configure, requestsTo, untilDrawn } from '../shared/testing';
 import { BuildsPlace } from './builds';
 
 const row = (id: string, more: Partial<BuildRow> = {}): BuildRow => ({
@@ -64,10 +64,7 @@ describe('Builds', () => {
     // Rows are drawn where they come into view.
     host.style.height = '40rem';
     document.body.append(host);
-    while (host.querySelector('tbody b') === null) {
-      TestBed.tick();
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    }
+    await untilDrawn(host, () => host.querySelector('tbody b') !== null);
   };
   afterEach(() => host.remove());
 

@@ -2,6 +2,7 @@ import { checkBody, type ContentNode, type Recording } from '@allomorph/core';
 import { undo } from 'prosemirror-history';
 import { NodeSelection, TextSelection } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
+import { untilDrawn } from '../shared/testing';
 import { editingState } from './editing-state';
 import type { TakeIn } from './picture-files';
 import { vocabulary } from './testing';
@@ -12,10 +13,15 @@ describe('Pictures and recordings that are pasted or dropped', () => {
   let view: EditorView;
   /** Lets the library answer for the file that came first. */
   let answers: ((key: string | null) => void)[] = [];
+  let asked: () => void = () => undefined;
 
   const open = (notation: string): void => {
     answers = [];
-    const takeIn: TakeIn = () => new Promise((resolve) => answers.push(resolve));
+    const takeIn: TakeIn = () =>
+      new Promise((resolve) => {
+        answers.push(resolve);
+        asked();
+      });
     const keepRecording = ({ name, type }: File): Promise<Recording> =>
       Promise.resolve({ digest: 'a'.repeat(64), mediaType: type, name });
     view = new EditorView(place, {
@@ -42,7 +48,7 @@ describe('Pictures and recordings that are pasted or dropped', () => {
   /** The library answers, and what follows from it has been done. */
   const answer = async (...keys: readonly (string | null)[]): Promise<void> => {
     for (const key of keys) {
-      while (answers.length === 0) await new Promise((resolve) => setTimeout(resolve));
+      if (answers.length === 0) await new Promise<void>((resolve) => (asked = resolve));
       answers.shift()?.(key);
       await new Promise((resolve) => setTimeout(resolve));
     }
@@ -142,7 +148,7 @@ describe('Pictures and recordings that are pasted or dropped', () => {
     open('p{one|} p{two}');
     paste(carrying(['mast.mp4', 'alarm.mp3']));
     await answer();
-    while (view.dom.querySelector('.taking-in')) await new Promise((resolve) => setTimeout(resolve));
+    await untilDrawn(view.dom, () => view.dom.querySelector('.taking-in') === null);
     const { doc } = view.state;
     expect(
       doc.content.content.map((node) => [node.type.name, node.attrs['medium'], node.attrs['name']] as unknown[]),

@@ -3,7 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { makeNode, makeText } from '@allomorph/core';
 import type { ToRead } from './reading';
 import { Readings } from './readings';
-import { component, configure } from './testing';
+import { component, configure, until } from './testing';
 
 describe('Readings, in their worker', () => {
   const asked = (text: string): ToRead => {
@@ -13,13 +13,6 @@ describe('Readings, in their worker', () => {
       lens: null,
       vocabulary: { axes: [], stamps: [] },
     };
-  };
-  /** Waits until something is so. */
-  const until = async (isSo: () => boolean): Promise<void> => {
-    while (!isSo()) {
-      TestBed.tick();
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    }
   };
 
   beforeEach(() => {

@@ -1,9 +1,10 @@
-import { provideHttpClient } from '@angular/common/http';
+import { provideHttpClient, withInterceptors, type HttpInterceptorFn } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
-import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
+import { effect, provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
+import { firstValueFrom, Subject } from 'rxjs';
 import {
   componentFrom,
   newRecipe,
@@ -19,11 +20,18 @@ import { Session } from './session';
 
 /** What tests of the interface share: a server that answers as it is told, and a small vocabulary. */
 
+/** Says that the interface has asked for something. */
+const asked = new Subject<void>();
+const sayAsked: HttpInterceptorFn = (request, next) => {
+  queueMicrotask(() => asked.next());
+  return next(request);
+};
+
 export function configure(...more: (Provider | EnvironmentProviders)[]): HttpTestingController {
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
-      provideHttpClient(),
+      provideHttpClient(withInterceptors([sayAsked])),
       provideHttpClientTesting(),
       provideRouter([]),
       MessageService,
@@ -50,8 +58,35 @@ export async function requestsTo(server: HttpTestingController, url: string): Pr
     TestBed.tick();
     const open = server.match((request) => request.url === url).filter(({ cancelled }) => !cancelled);
     if (open.length > 0) return open;
-    await new Promise((resolve) => setTimeout(resolve, 5));
+    await firstValueFrom(asked);
   }
+}
+
+/** Waits until what signals say is so. */
+export function until(isSo: () => boolean): Promise<void> {
+  return new Promise((resolve) => {
+    const watching = TestBed.runInInjectionContext(() =>
+      effect(() => {
+        if (!isSo()) return;
+        resolve();
+        queueMicrotask(() => watching.destroy());
+      }),
+    );
+  });
+}
+
+/** Waits until something is drawn, or no longer, inside an element. */
+export function untilDrawn(host: Element, isSo: () => boolean): Promise<void> {
+  return new Promise((resolve) => {
+    const look = (): void => {
+      if (!isSo()) return;
+      watching.disconnect();
+      resolve();
+    };
+    const watching = new MutationObserver(look);
+    watching.observe(host, { childList: true, subtree: true, attributes: true });
+    look();
+  });
 }
 
 export const component = (key: string, kind: Component['kind'], body: Component['body'], revision = 1): Component =>
