@@ -31,6 +31,24 @@ describe('The files of the interface', () => {
       expect(await get(place)).toEqual([200, 'no-cache', 'index.html']);
   });
 
+  // RFC 9110, 8.4.1.3 and 12.5.3.
+  it('come packed to browsers that take them so, and plain to others', async () => {
+    for (const [accepts, encoding] of [
+      ['gzip, deflate', 'gzip'],
+      ['identity', null],
+      ['gzip;q=0', null],
+    ] as const) {
+      const response = await fetch(`${server.origin}/main-3DRO45ZX.js`, { headers: { 'Accept-Encoding': accepts } });
+      const { headers } = response;
+      expect([headers.get('Content-Encoding'), headers.get('Vary'), headers.get('Content-Type')]).toEqual([
+        encoding,
+        'Accept-Encoding',
+        'text/javascript; charset=utf-8',
+      ]);
+      expect(await response.text()).toBe('main-3DRO45ZX.js');
+    }
+  });
+
   it('are missing where another version had them: no page is sent instead', async () => {
     const [status, , text] = (await get('/chunk-5ESKVOIC.js')) as [number, string, string];
     expect(status).toBe(404);
