@@ -402,3 +402,24 @@ test('What is written first after a page was opened is read as soon as the write
   await page.keyboard.insertText(' two three');
   await expect(page.locator('al-reading-view')).toContainText('One two three');
 });
+
+test('What is read and counted is of the page that is open, and as it is after saving', async ({ page }) => {
+  await signIn(page, 'ines');
+  const other = await newTopic(page, 'Words of the other page. '.repeat(8).trim());
+  await open(page, paragraph('One'));
+  await page.getByRole('tab', { name: 'Reading' }).click();
+  const count = page.locator('.foot .count');
+  const before = parseInt((await count.textContent()) ?? '', 10);
+  await behind(page, 'One');
+  await page.keyboard.insertText(' two three');
+  await expect(count).toHaveText(`${before + 2} words`);
+  await save(page);
+  await expect(count).toHaveText(`${before + 2} words`);
+  await page.getByRole('combobox', { name: 'Find anything' }).fill(other);
+  await page.getByRole('option', { name: new RegExp(other) }).click();
+  await expect(sheet(page)).toContainText('Words of the other page.');
+  // Forty, and those of its title.
+  await expect(count).toHaveText(/^4\d words$/);
+  await page.getByRole('tab', { name: 'Reading' }).click();
+  await expect(page.locator('al-reading-view')).toContainText('Words of the other page.');
+});

@@ -155,8 +155,9 @@ export class ContentEditor {
   });
   /** The editor's state after the last step; null before the view exists. */
   readonly state = signal<EditorState | null>(null);
+  /** The body that was given to it last, once it shows it. */
+  readonly shown = signal<ContentNode | null>(null);
   private view: EditorView | null = null;
-  private shown: ContentNode | null = null;
   private readonly redraws = new Set<() => void>();
   /** Those of cross-references to this very page: they read as it does. */
   private readonly ownReferences = new Set<() => void>();
@@ -192,8 +193,8 @@ export class ContentEditor {
       untracked(() => {
         // What this editor handed out itself comes back as its own body; the page has it already.
         const own = this.view && JSON.stringify(tidyBody(this.currentBody())) === JSON.stringify(tidyBody(body));
-        if (this.view && body !== this.shown && !own) this.show(body);
-        this.shown = body;
+        if (this.view && body !== this.shown() && !own) this.show(body);
+        this.shown.set(body);
       });
     });
   }

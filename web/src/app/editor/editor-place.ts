@@ -20,6 +20,7 @@ import {
   textOf,
   type Component as LibraryComponent,
   type ComponentClosure,
+  type ContentNode,
   conditionsOf,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
@@ -200,8 +201,7 @@ export class EditorPlace implements HoldsWork {
   private readonly language = computed(() => this.lens.recipe()?.language ?? 'en');
   /** Counted when the writer pauses. What is placed counts where it is read. */
   private readonly allWords = computed(() => {
-    this.page.pauses();
-    const body = this.page.dirty() ? this.editor()?.currentBody() : this.page.body();
+    const body = this.currentBody();
     return body ? wordCount(textOf(body), this.language()) : 0;
   });
   /** Words on the page: of what is selected, where something is, and of all. */
@@ -213,14 +213,12 @@ export class EditorPlace implements HoldsWork {
   });
   /** What the page says now, as the engine takes it. */
   protected readonly written = computed<ComponentClosure | null>(() => {
-    this.page.pauses();
     this.library.changes();
     const component = this.page.component();
-    const editor = this.editor();
-    if (!component || !editor) return null;
-    return this.library.closureOf(
-      componentFrom({ ...component, title: this.page.title(), body: editor.currentBody() }),
-    );
+    const body = this.currentBody();
+    return component && body
+      ? this.library.closureOf(componentFrom({ ...component, title: this.page.title(), body }))
+      : null;
   });
   private readonly reading = inject(Readings).of(() => {
     const closure = this.written();
@@ -290,6 +288,14 @@ export class EditorPlace implements HoldsWork {
     if (event.defaultPrevented || this.source() !== null || this.bindings.meant(event) !== 'save') return;
     event.preventDefault();
     this.save();
+  }
+
+  /** What stands on the page; said anew when the writer pauses, and when the page shows something else. */
+  private currentBody(): ContentNode | null {
+    this.page.pauses();
+    const editor = this.editor();
+    editor?.shown();
+    return editor?.currentBody() ?? null;
   }
 
   /** Looks whether the library says already what is written at the cursor. */
