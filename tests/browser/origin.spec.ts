@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { nothingMoves, signIn } from './people.js';
+import { buildVariant, nothingMoves, signIn } from './people.js';
 import { test } from './server.js';
 
 const detail = (page: Page) => page.getByRole('complementary', { name: 'Where it comes from' });
@@ -9,9 +9,7 @@ const shown = (page: Page) => page.frameLocator('iframe').locator('article');
 async function openOrigin(page: Page): Promise<void> {
   await signIn(page, 'tomasz');
   await page.goto('/builds?view=all');
-  await page.getByRole('button', { name: 'Build variants' }).click();
-  await page.getByRole('option', { name: 'Observer Handbook: Dunlin 4, Europe', exact: true }).click();
-  await page.getByRole('button', { name: 'Build', exact: true }).click();
+  await buildVariant(page, 'Observer Handbook: Dunlin 4, Europe');
   await page.getByRole('link', { name: 'Why is this here?' }).click();
   await expect(shown(page).locator('h1')).toContainText('Welcome');
 }

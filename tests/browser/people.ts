@@ -60,6 +60,19 @@ export async function draftWith(page: Page, text: string): Promise<void> {
 export const nothingMoves = `document.getAnimations().every(({ playState, effect }) =>
   playState !== 'running' || effect?.getTiming().iterations === Infinity)`;
 
+/** Chooses a variant in the dialog of Builds, which is open on that place, and builds it. */
+export async function buildVariant(page: Page, variant: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: 'Build variants' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Build variants' });
+  const option = dialog.getByRole('option', { name: variant });
+  await expect(option).toBeVisible();
+  // What is clicked while the dialog still moves may be missed.
+  await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
+  await option.click();
+  await expect(dialog).toContainText('1 variant is chosen.');
+  await dialog.getByRole('button', { name: 'Build', exact: true }).click();
+}
+
 /** Opens a place and waits until something of it shows and nothing moves any more. */
 export async function openPlace(page: Page, path: string, shows: string): Promise<void> {
   await page.goto(path);

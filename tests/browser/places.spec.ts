@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { expect, type Page } from '@playwright/test';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { lookThrough, make, openPlace, sheet, signIn, takeBack } from './people.js';
+import { buildVariant, lookThrough, make, openPlace, sheet, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 test.describe('The library', () => {
@@ -300,9 +300,7 @@ test.describe('Builds', () => {
   test('show their problems with the way to the place to mend them', async ({ page }) => {
     await signIn(page, 'tomasz');
     await page.goto('/builds');
-    await page.getByRole('button', { name: 'Build variants' }).click();
-    await page.getByRole('option', { name: /Service Manual: Dunlin 4X/ }).click();
-    await page.getByRole('dialog').getByRole('button', { name: 'Build', exact: true }).click();
+    await buildVariant(page, /Service Manual: Dunlin 4X/);
     const detail = page.getByRole('complementary', { name: 'Chosen build' });
     await expect(detail).toContainText('The variant stops at errors, and the build has some.');
     await detail.getByRole('listitem').filter({ hasText: 'austraila' }).getByRole('link', { name: 'Go there' }).click();

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { insert, save, sheet, signIn } from './people.js';
+import { buildVariant, insert, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 const context = (page: Page) => page.getByRole('complementary', { name: 'About the place of the cursor' });
@@ -18,9 +18,7 @@ const builds = (page: Page) =>
 async function build(page: Page, publication: string, variant: string): Promise<string> {
   await page.goto('/builds');
   const before = new Set((await builds(page)).map((each) => each.id));
-  await page.getByRole('button', { name: 'Build variants' }).click();
-  await page.getByRole('option', { name: `${publication}: ${variant}` }).click();
-  await page.getByRole('button', { name: 'Build', exact: true }).click();
+  await buildVariant(page, `${publication}: ${variant}`);
   let id = '';
   await expect(async () => {
     const fresh = (await builds(page)).find((each) => !before.has(each.id) && each.variantTitle === variant);

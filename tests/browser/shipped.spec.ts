@@ -1,14 +1,12 @@
 import { expect } from '@playwright/test';
-import { signIn } from './people.js';
+import { buildVariant, signIn } from './people.js';
 import { test } from './server.js';
 
 test('What is handed over is marked, found again, compared with now, and built again the same', async ({ page }) => {
   test.slow();
   await signIn(page, 'tomasz');
   await page.goto('/builds?view=all');
-  await page.getByRole('button', { name: 'Build variants' }).click();
-  await page.getByRole('option', { name: 'Installation Guide: Dunlin 2, Europe, roof' }).click();
-  await page.getByRole('button', { name: 'Build', exact: true }).click();
+  await buildVariant(page, 'Installation Guide: Dunlin 2, Europe, roof');
   const detail = page.getByRole('complementary', { name: 'Chosen build' });
   await detail.getByRole('button', { name: 'Mark as shipped' }).click();
   const dialog = page.getByRole('dialog', { name: 'Mark as shipped' });

@@ -423,3 +423,24 @@ test('What is read and counted is of the page that is open, and as it is after s
   await page.getByRole('tab', { name: 'Reading' }).click();
   await expect(page.locator('al-reading-view')).toContainText('Words of the other page.');
 });
+
+test('An older revision is brought back over what is not saved, and undo takes that back', async ({ page }) => {
+  await open(page, paragraph('First words.'));
+  await behind(page, 'First words.');
+  await page.keyboard.insertText(' Second words.');
+  await save(page);
+  await behind(page, 'First words. Second words.');
+  await page.keyboard.insertText(' Not saved.');
+  await expect(sheet(page)).toContainText('First words. Second words. Not saved.');
+  await page.getByRole('tab', { name: 'History' }).click();
+  await page.locator('.history li', { hasText: 'Revision 1' }).getByRole('button', { name: 'Bring back' }).click();
+  await expect(sheet(page).locator('p')).toHaveText('First words.');
+  await expect(sheet(page)).toBeFocused();
+  await page.keyboard.press('Control+z');
+  await expect(sheet(page).locator('p')).toHaveText('First words. Second words. Not saved.');
+  await expect(page.locator('.undone')).toContainText('Bring back revision 1');
+  await page.keyboard.press('Control+y');
+  await save(page);
+  await page.reload();
+  await expect(sheet(page).locator('p')).toHaveText('First words.');
+});

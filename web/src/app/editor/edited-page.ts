@@ -19,8 +19,9 @@ import { currentOf } from '../shared/save-change';
 import { Session } from '../shared/session';
 import type { ContentEditor } from './content-editor';
 import { EditorLibrary } from './editor-library';
-import { takeIds } from './node-commands';
+import { putBody, takeIds } from './node-commands';
 import type { Versions } from './two-versions';
+import { named } from './undo-names';
 
 /** What was written of a component and not saved. */
 interface Draft {
@@ -209,12 +210,13 @@ export class EditedPage {
     this.dirty.set(false);
   }
 
+  /** Puts an older revision onto the page, over what stands there; undo takes that back. */
   bringBack(revision: number): void {
     this.api.revision(this.place.key(), revision).subscribe({
       next: (older) => {
-        this.body.set(older.body as ContentNode);
-        this.title.set(older.title);
-        this.edited();
+        const content = contentBody(older);
+        if (content) this.place.editor()?.run(named(`Bring back revision ${revision}`, putBody(content)));
+        if (older.title !== this.title()) this.retitle(older.title);
       },
       error: (error: unknown) => this.notices.failed(error),
     });

@@ -1,5 +1,5 @@
 import type { Fragment, Node } from 'prosemirror-model';
-import { redoDepth, undoDepth } from 'prosemirror-history';
+import { closeHistory, redoDepth, undoDepth } from 'prosemirror-history';
 import { Plugin, PluginKey, type Command, type EditorState, type Transaction } from 'prosemirror-state';
 import {
   AddMarkStep,
@@ -28,9 +28,13 @@ const namesKey = new PluginKey<Named>('undo names');
 const whatKey = 'what is done';
 const longestWords = 30;
 
-/** A command whose undo says what it does; what it says by itself is worked out of its steps. */
+/**
+ * A command whose undo says what it does, and takes back nothing else, however soon it came after typing. What others say is
+ * worked out of their steps.
+ */
 export function named(what: string, command: Command): Command {
-  return (state, dispatch, view) => command(state, dispatch && ((tr) => dispatch(tr.setMeta(whatKey, what))), view);
+  return (state, dispatch, view) =>
+    command(state, dispatch && ((tr) => dispatch(closeHistory(tr.setMeta(whatKey, what)))), view);
 }
 
 /** Remembers what each step of the history does. It stands behind `history()`, whose depth it follows. */
