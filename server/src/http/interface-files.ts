@@ -19,7 +19,7 @@ const packable = /^\/([\w-]+-[A-Z0-9]{8}\.(?:js|css))$/;
 export function interfaceFiles(folder: string): Router {
   const router = Router();
   const packed = new Map<string, Promise<Buffer>>();
-  router.use(async (request, response, next) => {
+  router.get('/{*path}', async (request, response, next) => {
     const name = packable.exec(request.path)?.[1];
     if (name === undefined || request.acceptsEncodings('gzip') === false) return next();
     let bytes = packed.get(name);
