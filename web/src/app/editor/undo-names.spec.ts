@@ -62,4 +62,10 @@ describe('Undo', () => {
   it('says what an act was called where it was chosen by name', () => {
     expect(says(named('Column after', removeBlock(6)))).toBe('Column after');
   });
+
+  it('takes such an act back alone, right after typing beside it', () => {
+    const act = named('Put in', (now, dispatch) => (dispatch?.(now.tr.insertText('?')), true));
+    const state = after(typed(at(editorOn(page), 'First'), '!'), act);
+    expect([undoes(state), undoes(after(state, undo))]).toEqual(['Put in', 'Typing “!”']);
+  });
 });

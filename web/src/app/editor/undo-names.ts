@@ -29,8 +29,8 @@ const whatKey = 'what is done';
 const longestWords = 30;
 
 /**
- * A command whose undo says what it does, and takes back nothing else, however soon it came after typing. What others say is
- * worked out of their steps.
+ * A command whose undo says what it does, and takes back nothing of before, however soon it came after typing. What others
+ * say is worked out of their steps.
  */
 export function named(what: string, command: Command): Command {
   return (state, dispatch, view) =>
