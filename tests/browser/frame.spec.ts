@@ -107,6 +107,50 @@ test.describe('The frame', () => {
     await expect(page.getByRole('heading', { name: 'Caution: backup battery', level: 2 })).toBeVisible();
   });
 
+  test('is open in more windows than a browser makes connections, and each hears what others save', async ({
+    page,
+    browser,
+  }) => {
+    await signIn(page, 'ines');
+    const key = await newTopic(page, 'Begun.');
+    await page.goto('/bin');
+    await expect(page.getByRole('heading', { name: 'Bin' })).toBeVisible();
+    const windows = await Promise.all(Array.from({ length: 6 }, () => page.context().newPage()));
+    for (const each of windows) {
+      await each.goto('/bin');
+      await expect(each.getByRole('heading', { name: 'Bin' })).toBeVisible();
+    }
+    const last = await page.context().newPage();
+    await last.goto(`/edit/${key}`);
+    await expect(sheet(last)).toContainText('Begun.');
+    const colleague = await elsewhere(browser, 'tomasz');
+    const saveThere = async (base: number): Promise<void> => {
+      const text = (words: string) => [{ type: 'text', text: words }];
+      const content = [
+        { type: 'title', content: text(`Topic ${key}`) },
+        { type: 'paragraph', content: text(`Saved on ${base}.`) },
+      ];
+      await make(colleague, 'put', `/components/${key}`, {
+        base,
+        title: `Topic ${key}`,
+        body: { type: 'topic', content },
+      });
+    };
+    await saveThere(1);
+    await expect(last.getByText('Somebody saved revision 2')).toBeVisible();
+    // The window that hears for all of them goes.
+    await page.close();
+    await saveThere(2);
+    await expect(last.getByText('Somebody saved revision 3')).toBeVisible();
+    // What content is looked at through is heard of as well.
+    const title = `Heard ${randomUUID().slice(0, 8)}`;
+    const profile = title.toLowerCase().replace(' ', '-');
+    await last.locator('al-lens-strip p-select').click();
+    await last.getByPlaceholder('Find a variant or profile').fill(title);
+    await make(colleague, 'put', `/profiles/${profile}`, { key: profile, title, axes: {}, base: 0 });
+    await expect(last.getByRole('option', { name: title, exact: true })).toBeVisible();
+  });
+
   test('brings what was deleted back out of the bin', async ({ page }) => {
     await signIn(page, 'tomasz');
     const title = `Short book ${randomUUID().slice(0, 8)}`;

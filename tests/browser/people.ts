@@ -80,6 +80,12 @@ export async function openPlace(page: Page, path: string, shows: string): Promis
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
 }
 
+/** Goes to another place within the page that is open, as back and forward do: the application is not loaded anew. */
+export async function goTo(page: Page, path: string): Promise<void> {
+  const go = `history.pushState({}, '', ${JSON.stringify(path)}); dispatchEvent(new PopStateEvent('popstate', { state: {} }))`;
+  await page.evaluate(go);
+}
+
 /** Makes or changes something of the library, as the interface would. */
 export async function make(
   page: Page,

@@ -3,8 +3,13 @@ import { createRequire } from 'node:module';
 import type { Frame, Page } from '@playwright/test';
 import type axe from 'axe-core';
 
-/** What is looked for: everything that axe knows, only whether letters stand out from their ground, or all but that. */
-export type Looked = 'everything' | 'colours' | 'all but colours';
+/**
+ * What is looked for: everything that axe knows, only whether letters stand out from their ground, all but that, or only
+ * what hangs on the room there is.
+ */
+export type Looked = 'everything' | 'colours' | 'all but colours' | 'room';
+
+const only = { colours: ['color-contrast'], room: ['target-size', 'scrollable-region-focusable'] };
 
 const program = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
@@ -21,8 +26,8 @@ export async function findings(page: Page, looked: Looked = 'everything', within
   // Once for each page that is loaded, and not for each look at it.
   await Promise.all(page.frames().map(axeHere));
   const options: axe.RunOptions = {
-    ...(looked === 'colours'
-      ? { runOnly: ['color-contrast'] }
+    ...(looked === 'colours' || looked === 'room'
+      ? { runOnly: only[looked] }
       : { rules: { 'target-size': { enabled: true }, 'color-contrast': { enabled: looked === 'everything' } } }),
     // Nobody reads what is right, or how to select it: a third of the time went there.
     resultTypes: ['violations'],

@@ -11,6 +11,7 @@ import { Analyses } from '../../server/src/threads/analyses.js';
 import { openWorkspace } from '../../server/src/workspace.js';
 import { addPerson } from '../../server/src/people/person.js';
 import { Client } from './client.js';
+import { hear } from './heard.js';
 import { freshDatabase } from './fresh-database.js';
 
 /** The whole server on a database of its own, with a writer, a keeper and a reader. */
@@ -96,18 +97,16 @@ export async function waitForBuilds(
   ids: readonly string[],
   isSo: (build: BuildDetail) => boolean = hasEnded,
 ): Promise<readonly BuildDetail[]> {
-  let told: () => void = () => undefined;
-  const controller = new AbortController();
-  const stream = await client.stream('/events', controller.signal, () => told());
+  const heard = await hear(client);
   try {
-    for (;;) {
-      const next = new Promise<void>((resolve) => (told = resolve));
-      const builds = await Promise.all(ids.map((id) => client.get<BuildDetail>(`/builds/${id}`)));
-      if (builds.every(({ json }) => isSo(json))) return builds.map(({ json }) => json);
-      await next;
-    }
+    let builds: readonly BuildDetail[] = [];
+    await heard.until(async () => {
+      const answers = await Promise.all(ids.map((id) => client.get<BuildDetail>(`/builds/${id}`)));
+      builds = answers.map(({ json }) => json);
+      return builds.every(isSo);
+    });
+    return builds;
   } finally {
-    controller.abort();
-    await stream.ended;
+    await heard.end();
   }
 }

@@ -47,6 +47,10 @@ export const serverEventSchema = z.discriminatedUnion('type', [
   }),
   z.object({ type: z.literal('component'), key: z.string(), revision: z.number(), by: z.string() }),
   z.object({ type: z.literal('publication'), key: z.string(), revision: z.number(), by: z.string() }),
+  // An axis, a profile, a stamp, a design or a variant is another one now.
+  z.object({ type: z.literal('variation') }),
+  // Something may have happened that was not heard of: what is shown has to be read anew.
+  z.object({ type: z.literal('missed') }),
 ]);
 
 export type ServerEvent = z.infer<typeof serverEventSchema>;

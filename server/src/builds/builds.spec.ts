@@ -10,14 +10,14 @@ import {
   type Component,
   type ContentNode,
   type Problem,
-  type ServerEvent,
   type StoredPublication,
   type StoredVariant,
 } from '@allomorph/core';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { hear } from '../../../tests/support/heard.js';
+import { startServer, waitForBuilds, type RunningServer } from '../../../tests/support/running-server.js';
 import { reasonToStop } from './build-variant.js';
 import { ticketFor } from './deliverable-address.js';
-import { startServer, waitForBuilds, type RunningServer } from '../../../tests/support/running-server.js';
 
 describe('Builds of the demo library', () => {
   let server: RunningServer;
@@ -257,22 +257,14 @@ describe('Builds of the demo library', () => {
   });
 
   it('tells open pages how builds go on', async () => {
-    const events: ServerEvent[] = [];
-    const controller = new AbortController();
-    const listener = await server.as('reader');
-    let told: () => void = () => undefined;
-    const stream = await listener.stream('/events', controller.signal, (each) => {
-      events.push(each as ServerEvent);
-      told();
-    });
+    const heard = await hear(await server.as('reader'));
     const { json } = await writer.post<{ builds: string[] }>('/builds', { variants: [variants[0]?.id] });
     // What is told of builds before may still be on its way.
-    const isDone = (): boolean =>
-      events.some((event) => event.type === 'build' && event.id === json.builds[0] && event.state === 'done');
-    while (!isDone()) await new Promise<void>((resolve) => (told = resolve));
-    controller.abort();
-    await stream.ended;
-    const states = events
+    await heard.until(() =>
+      heard.told.some((event) => event.type === 'build' && event.id === json.builds[0] && event.state === 'done'),
+    );
+    await heard.end();
+    const states = heard.told
       .filter((event) => event.type === 'build' && event.id === json.builds[0])
       .map((event) => event.type === 'build' && event.state);
     expect(states[0]).toBe('queued');

@@ -1,7 +1,8 @@
-import type { BuildDetail, Component, ServerEvent, StoredVariant } from '@allomorph/core';
+import type { BuildDetail, Component, StoredVariant } from '@allomorph/core';
 import { Client, type ProblemDetails } from '../../../tests/support/client.js';
 import { freePort } from '../../../tests/support/free-port.js';
 import { freshDatabase } from '../../../tests/support/fresh-database.js';
+import { hear } from '../../../tests/support/heard.js';
 import { waitForBuilds } from '../../../tests/support/running-server.js';
 import { kill, spawnServer } from '../../../tests/support/server-process.js';
 import { Database } from './database.js';
@@ -50,13 +51,7 @@ describe('A server that loses its connections to the database', () => {
     expect([process.exitCode, process.signalCode]).toEqual([null, null]);
 
     // Each event is told once, however often the listener had to connect again.
-    const told: ServerEvent[] = [];
-    const controller = new AbortController();
-    let heard: () => void = () => undefined;
-    const stream = await client.stream('/events', controller.signal, (each) => {
-      told.push(each as ServerEvent);
-      heard();
-    });
+    const heard = await hear(client);
     const body = { type: 'fragment', content: [{ type: 'paragraph' }] };
     const save = async (): Promise<string> => {
       const { json } = await client.post<Component>('/components', { kind: 'snippet', title: 'Told', body });
@@ -64,14 +59,17 @@ describe('A server that loses its connections to the database', () => {
       return json.key;
     };
     const of = (key: string): number =>
-      told.filter((each) => each.type === 'component' && each.key === key && each.revision === 2).length;
+      heard.told.filter((each) => each.type === 'component' && each.key === key && each.revision === 2).length;
     // The listener may still be connecting: what is told before is lost.
     for (let key = await save(); of(key) === 0;) key = await save();
     const [last, after] = [await save(), await save()];
-    while (of(after) === 0) await new Promise<void>((resolve) => (heard = resolve));
-    controller.abort();
-    await stream.ended;
+    await heard.until(() => of(after) > 0);
     expect(of(last)).toBe(1);
+    // Whoever listens is told that something may have been missed.
+    await cut();
+    await heard.until(() => heard.told.some(({ type }) => type === 'missed'));
+    await heard.end();
+    await answered();
 
     const { json: variants } = await client.get<readonly StoredVariant[]>('/variants');
     const { json } = await client.post<{ builds: string[] }>('/builds', { variants: [variants[0]?.id] });

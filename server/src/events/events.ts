@@ -32,13 +32,14 @@ interface Listener {
 /** Listens on the database and hands events on to the pages that are open here. */
 export class EventHub {
   private readonly listeners = new Set<Listener>();
-  /** Events are lost while there is no connection; pages read anew when they reconnect. */
   private readonly client: LastingClient;
 
   constructor(url: string) {
     this.client = new LastingClient(url, async (client) => {
       client.on('notification', (message) => this.receive(message.payload ?? ''));
       await client.query(`listen ${eventChannel}`);
+      // What was told while there was no connection is lost.
+      for (const listener of this.listeners) listener.send({ type: 'missed' });
     });
   }
 

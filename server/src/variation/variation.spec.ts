@@ -10,6 +10,7 @@ import {
 } from '@allomorph/core';
 import { variantRecipe } from '../../../tests/support/library-parts.js';
 import type { Client, ProblemDetails } from '../../../tests/support/client.js';
+import { hear } from '../../../tests/support/heard.js';
 import { startServer, type RunningServer } from '../../../tests/support/running-server.js';
 
 const value = (key: string, values: unknown[] = []) => ({ key, title: key, code: 'X', colour: 0, pattern: 0, values });
@@ -32,6 +33,30 @@ describe('The vocabulary', () => {
     const { json } = await keeper.get<Variation>('/variation');
     expect(json.axes.map((axis) => axis.key)).toEqual(['os', 'level']);
     expect(json.designs.map((design) => design.key)).toEqual(['plain', 'labelled', 'compact', 'formal']);
+  });
+
+  it('tells all open pages when an axis, a profile, a stamp, a design or a variant is another one', async () => {
+    const heard = await hear(await server.as('reader'));
+    const count = (): number => heard.told.filter(({ type }) => type === 'variation').length;
+    await keeper.post('/publications', { title: 'Told' });
+    const acts: readonly (() => Promise<{ readonly status: number }>)[] = [
+      () => keeper.put('/axes/told', { key: 'told', title: 'Told', values: [], base: 0 }),
+      () => keeper.put('/profiles/told', { key: 'told', title: 'Told', axes: {}, base: 0 }),
+      () => keeper.put('/stamps/told', { key: 'told', title: 'Told', on: 'both', from: null, when: null, base: 0 }),
+      () => keeper.put('/designs/told', { key: 'told', title: 'Told', from: 'plain', settings: {}, base: 0 }),
+      () => keeper.post('/publications/told/variants', { ...variantRecipe, title: 'Told', profile: 'told' }),
+      () => keeper.delete('/publications/told'),
+      () => keeper.delete('/designs/told'),
+      () => keeper.delete('/stamps/told'),
+      () => keeper.delete('/axes/told'),
+    ];
+    for (const act of acts) {
+      const before = count();
+      const { status } = await act();
+      if (status >= 300) throw new Error(`${act.toString()} was answered with ${status}.`);
+      await heard.until(() => count() > before);
+    }
+    await heard.end();
   });
 
   it('refuses a value twice on an axis, and keys that nobody could type', async () => {

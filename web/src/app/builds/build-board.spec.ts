@@ -2,8 +2,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { BuildRow, ServerEvent, VariantFreshness } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import { Lens } from '../shared/lens';
-import { ServerEvents } from '../shared/server-events';
-import { configure, requestsTo, signedInAs, testVariant, untilDrawn } from '../shared/testing';
+import { configure, requestsTo, serverTells, signedInAs, testVariant, untilDrawn } from '../shared/testing';
 import { BuildBoard } from './build-board';
 
 const variant = (id: string, more: Partial<VariantFreshness> = {}): VariantFreshness => ({
@@ -35,7 +34,7 @@ describe('The board of builds', () => {
 
   const show = async (variants: readonly VariantFreshness[], builds: readonly Partial<BuildRow>[] = []) => {
     events = new Subject();
-    const server = configure({ provide: ServerEvents, useValue: { of: () => events } });
+    const server = configure(serverTells(events));
     signedInAs(server, 'writer');
     TestBed.inject(Lens).variants.set([
       { ...testVariant, id: 'one', formats: ['html', 'pdf'] },

@@ -115,7 +115,13 @@ export class BuildBoard {
   protected readonly shown = computed(() => this.groups().flatMap(({ rows }) => rows.map(({ variant }) => variant)));
 
   constructor() {
-    inject(ServerEvents)
+    const events = inject(ServerEvents);
+    // What is shown is read anew by whoever holds the board.
+    events
+      .of('missed')
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.progress.set(new Map()));
+    events
       .of('build')
       .pipe(takeUntilDestroyed())
       .subscribe(({ id, state, progress }) => {

@@ -3,8 +3,7 @@ import type { HttpTestingController } from '@angular/common/http/testing';
 import { Router } from '@angular/router';
 import type { BuildDetail, BuildRow, ServerEvent } from '@allomorph/core';
 import { Subject } from 'rxjs';
-import { ServerEvents } from '../shared/server-events';
-import { configure, requestsTo, untilDrawn } from '../shared/testing';
+import { configure, requestsTo, serverTells, untilDrawn } from '../shared/testing';
 import { BuildsPlace } from './builds';
 
 const row = (id: string, more: Partial<BuildRow> = {}): BuildRow => ({
@@ -53,7 +52,7 @@ describe('Builds', () => {
   };
   const open = async (rows: readonly BuildRow[], chosen?: string): Promise<void> => {
     events = new Subject();
-    server = configure({ provide: ServerEvents, useValue: { of: () => events } });
+    server = configure(serverTells(events));
     await TestBed.inject(Router).navigateByUrl('/?view=all');
     fixture = TestBed.createComponent(BuildsPlace);
     if (chosen !== undefined) fixture.componentRef.setInput('build', chosen);
@@ -110,6 +109,15 @@ describe('Builds', () => {
     events.next({ type: 'build', id: 'a', state: 'done', stage: 'finished', progress: 1 });
     await detail({ state: 'done' });
     expect(host.querySelector('dl')?.textContent).toContain('Done');
+  });
+
+  it('are read anew when it may have been missed how they went on', async () => {
+    await open([row('a', { state: 'running', progress: 0.5 })]);
+    events.next({ type: 'build', id: 'a', state: 'running', stage: 'writing', progress: 0.7 });
+    events.next({ type: 'missed' });
+    await answerList([row('a')]);
+    await untilDrawn(host, () => host.querySelector('tbody')?.textContent?.includes('Done') === true);
+    expect(host.querySelector('tbody')?.textContent).not.toContain('Being built');
   });
 
   it('lead from each problem to where it is mended', async () => {

@@ -167,7 +167,16 @@ export class BuildsPlace {
 
   constructor() {
     this.lens.hidden.set(null);
-    inject(ServerEvents)
+    const events = inject(ServerEvents);
+    events
+      .of('missed')
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => {
+        this.heard.set(new Map());
+        this.readings.update((count) => count + 1);
+        this.list.again();
+      });
+    events
       .of('build')
       .pipe(takeUntilDestroyed())
       .subscribe(({ id, state, stage, progress }) => {

@@ -102,6 +102,7 @@ export class EditedPage {
         this.count();
       },
       error: (error: unknown) => {
+        if (key !== this.place.key()) return;
         const now = keyOfNow(error);
         if (now === null) this.problem.set(problemText(error));
         else void this.router.navigate(['/edit', now], { queryParamsHandling: 'preserve', replaceUrl: true });
@@ -144,6 +145,20 @@ export class EditedPage {
   }
 
   /** Somebody saved the component: a page that is written on says so, a form decides for itself. */
+  /** Looks what was saved, of the page and of what stands on it, while nothing was heard of the server. */
+  catchUp(): void {
+    const component = this.component();
+    if (!component) return;
+    this.api.closure(component.key).subscribe({
+      next: (closure) => {
+        this.library.add(closure);
+        this.savedBySomebody(closure.component.revision);
+      },
+      // What is open stays open; saving says what is wrong.
+      error: () => undefined,
+    });
+  }
+
   savedBySomebody(revision: number): void {
     const component = this.component();
     if (!component) return;

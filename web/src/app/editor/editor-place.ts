@@ -31,6 +31,7 @@ import type { Command } from 'prosemirror-state';
 import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { Lens } from '../shared/lens';
+import { NotOpened } from '../shared/not-opened';
 import { Notices } from '../shared/notices';
 import { Readings } from '../shared/readings';
 import { ReadingView } from '../shared/reading-view';
@@ -93,6 +94,7 @@ import { PlainComponentForm } from './plain-component-form';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     FormsModule,
+    NotOpened,
     FindBar,
     Button,
     InputText,
@@ -251,7 +253,12 @@ export class EditorPlace implements HoldsWork {
       const editor = this.editor();
       if (block !== undefined && editor?.state()) untracked(() => setTimeout(() => editor.goTo(block)));
     });
-    inject(ServerEvents)
+    const events = inject(ServerEvents);
+    events
+      .of('missed')
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.page.catchUp());
+    events
       .of('component')
       .pipe(takeUntilDestroyed())
       .subscribe(({ key, revision }) => {

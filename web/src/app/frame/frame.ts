@@ -4,11 +4,12 @@ import { ActivatedRoute, NavigationEnd, Router, RouterLink, RouterLinkActive, Ro
 import type { MenuItem } from 'primeng/api';
 import { Dialog } from 'primeng/dialog';
 import { Menu } from 'primeng/menu';
-import { filter, startWith } from 'rxjs';
+import { catchError, debounceTime, EMPTY, filter, merge, of, startWith, switchMap, type Observable } from 'rxjs';
 import { Bindings, keyText, type EverywhereKey } from '../shared/bindings';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { laneColours } from '../shared/lanes';
+import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import { Viewport } from '../shared/viewport';
 import { Appearance } from './appearance';
@@ -104,10 +105,18 @@ export class Frame {
 
   constructor() {
     inject(LensAddress);
-    this.lens.refresh().subscribe({
-      next: () => this.ready.set(true),
-      error: (error: unknown) => this.notices.failed(error),
-    });
+    // What is looked through is read again whenever somebody changes it.
+    const changes = inject(ServerEvents).of('variation', 'missed').pipe(debounceTime(300));
+    const failed = (error: unknown): Observable<never> => {
+      if (!this.ready()) this.notices.failed(error);
+      return EMPTY;
+    };
+    merge(of(null), changes)
+      .pipe(
+        switchMap(() => this.lens.refresh().pipe(catchError(failed))),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => this.ready.set(true));
     this.router.events
       .pipe(
         filter((event) => event instanceof NavigationEnd),

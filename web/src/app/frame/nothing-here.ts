@@ -1,23 +1,19 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
+import { NotOpened } from '../shared/not-opened';
 
 /** What is shown at an address that leads nowhere. */
 @Component({
   selector: 'al-nothing-here',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink],
+  imports: [NotOpened],
   template: `
-    <div class="empty">
-      <h1>There is nothing at this address</h1>
+    <al-not-opened heading="There is nothing at this address" to="/library" place="the library" [mayTryAgain]="false">
       <p class="mono">{{ address }}</p>
-      <p>It may have been cut off on its way here. <a routerLink="/library">Go to the library</a></p>
-    </div>
+      <p>It may have been cut off on its way here.</p>
+    </al-not-opened>
   `,
   styles: `
-    h1 {
-      font: 600 1.5rem/1.2 var(--serif);
-      color: var(--ink);
-    }
     p {
       overflow-wrap: anywhere;
     }

@@ -207,7 +207,7 @@ export class CollectionTree {
   protected wanted = '';
 
   constructor() {
-    merge(this.again, inject(ServerEvents).of('component'))
+    merge(this.again, inject(ServerEvents).of('component', 'missed'))
       .pipe(debounceTime(300), takeUntilDestroyed())
       .subscribe(() => this.read.reload());
   }

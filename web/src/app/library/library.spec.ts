@@ -1,9 +1,8 @@
 import { TestBed } from '@angular/core/testing';
-import type { ComponentRow } from '@allomorph/core';
+import type { ComponentRow, ServerEvent } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import type { HttpTestingController, TestRequest } from '@angular/common/http/testing';
-import { ServerEvents } from '../shared/server-events';
-import { configure, requestsTo } from '../shared/testing';
+import { configure, requestsTo, serverTells } from '../shared/testing';
 import type { LibraryFilter } from './library-filter';
 import { LibraryPlace } from './library';
 
@@ -25,12 +24,12 @@ const row = (key: string, more: Partial<ComponentRow> = {}): ComponentRow => ({
 });
 
 describe('The library', () => {
-  const events = new Subject<unknown>();
+  const events = new Subject<ServerEvent>();
   let server: HttpTestingController;
   const list = (): TestRequest[] => server.match((request) => request.url === '/api/components');
 
   const setUp = async () => {
-    server = configure({ provide: ServerEvents, useValue: { of: () => events } });
+    server = configure(serverTells(events));
     const fixture = TestBed.createComponent(LibraryPlace);
     const asked = await requestsTo(server, '/api/components');
     for (const request of server.match('/api/labels')) request.flush({ collections: [], tags: [], people: [] });

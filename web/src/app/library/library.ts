@@ -116,7 +116,7 @@ export class LibraryPlace {
   constructor() {
     this.lens.hidden.set(null);
     inject(ServerEvents)
-      .of('component')
+      .of('component', 'missed')
       .pipe(debounceTime(400), takeUntilDestroyed())
       .subscribe(() => {
         this.list.again();

@@ -14,11 +14,8 @@ import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import {
-  conditionOfTopic,
   entryRoles,
   flattenEntries,
-  Selector,
-  type ConditionTest,
   type EntryRole,
   type OutlineEntry,
   type StoredPublication,
@@ -39,9 +36,9 @@ import { Deletion } from '../shared/deletion';
 import { ComponentTitles } from '../shared/component-titles';
 import { Edits } from '../shared/editing';
 import { EditingBands } from '../shared/editing-bands';
-import { latest } from '../shared/latest';
 import { describeCondition } from '../shared/lanes';
 import { Lens } from '../shared/lens';
+import { NotOpened } from '../shared/not-opened';
 import { Notices } from '../shared/notices';
 import { More } from '../shared/more';
 import { PageTitle } from '../shared/page-title';
@@ -53,22 +50,10 @@ import { Session } from '../shared/session';
 import { Viewport } from '../shared/viewport';
 import { Wording } from '../shared/wording';
 import type { HoldsWork } from '../shared/unsaved.guard';
-import { OutlineGrid, type GridCell, type GridColumn } from './outline-grid';
+import { OutlineGrid, type GridColumn } from './outline-grid';
 import { TopicOffer } from './topic-offer';
-import {
-  addEntries,
-  changeEntries,
-  cutEntries,
-  moveEntries,
-  pickedEntries,
-  putEntries,
-  removeEntries,
-  withFreshIds,
-  type DropPlace,
-  type EntryMove,
-} from './outline';
-import { entriesOnClipboard, putOnClipboard } from './outline-clipboard';
-import { OutlineHistory } from './outline-history';
+import { isHeading, OutlineActs } from './outline-acts';
+import { OutlineCoverage } from './outline-coverage';
 import { OutlineKeys } from './outline-keys';
 import { ValuesEditor } from './values-editor';
 import { ImportNotes } from './import-notes';
@@ -111,6 +96,7 @@ type OutlineParts = Pick<StoredPublication, 'title' | 'values' | 'entries'>;
     ReadingView,
     Dialog,
     EditingBands,
+    NotOpened,
     ImportNotes,
     ValuesEditor,
     VariantDialog,
@@ -155,16 +141,10 @@ export class PublicationPlace implements HoldsWork {
   /** The entry that is chosen, in the address. */
   private readonly entryState = addressState('entry');
   protected readonly chosenId = computed(() => this.entryState.value() || null);
-  /** The entries that are picked; acts are for all of them. */
-  protected readonly picked = signal<ReadonlySet<string>>(new Set());
-  protected readonly pickedNow = computed<ReadonlySet<string>>(() => {
-    const [chosen, picked] = [this.chosenId(), this.picked()];
-    return chosen === null || picked.has(chosen) ? picked : new Set([chosen]);
-  });
-  protected readonly history = new OutlineHistory();
   protected readonly sideOpen = signal(false);
   private readonly grid = viewChild(OutlineGrid);
   protected readonly asked = signal<{ variant: StoredVariant | null } | null>(null);
+  protected readonly isHeading = isHeading;
   protected readonly roles = entryRoles.map((value) => ({ value, label: roleNames[value] }));
   protected readonly text = problemText;
   protected readonly notesOpen = signal(false);
@@ -206,46 +186,16 @@ export class PublicationPlace implements HoldsWork {
       }))
       .sort((a, b) => a.group.localeCompare(b.group));
   });
-  /** For each variant, the entries whose own and outer conditions hold; worked out for those that are in view. */
-  private readonly covered = computed(() => {
-    const entries = this.entries();
-    const [profiles, vocabulary] = [this.lens.variation().profiles, this.lens.vocabulary()];
-    const own = this.ownConditions();
-    const known = new Map<string, ReadonlySet<string>>();
-    return (variant: StoredVariant): ReadonlySet<string> => {
-      let found = known.get(variant.profile);
-      if (!found) {
-        const profile = profiles.find((each) => each.key === variant.profile);
-        found = profile ? entriesIn(entries, new Selector(vocabulary, profile), own) : new Set();
-        known.set(variant.profile, found);
-      }
-      return found;
-    };
-  });
-  /** What each variant has of each entry of the outline as it is saved, blocks counted. */
-  private readonly saved = rxResource({
-    params: () => {
-      const base = this.editing.base();
-      return base ? { key: base.key, revision: base.revision, variants: this.variants() } : undefined;
-    },
-    stream: ({ params }) => this.api.coverage(params.key).pipe(catchError(() => of(null))),
-  });
-  private readonly savedCoverage = latest(this.saved, null);
-  /** What topics of the outline say of themselves, as they are saved. */
-  protected readonly ownConditions = computed(() => this.savedCoverage()?.ownConditions ?? {});
-  /** The same, to look up by variant and entry. */
-  private readonly savedCells = computed(() => {
-    const coverage = this.savedCoverage();
-    return {
-      column: new Map(coverage?.variants.map((id, at) => [id, at] as const)),
-      row: new Map(coverage?.rows.map((row) => [row.entry, row] as const)),
-    };
+  protected readonly coverage = new OutlineCoverage({
+    base: this.editing.base,
+    entries: this.entries,
+    variants: this.variants,
   });
   /** How many findings are shown; the list goes on as it is scrolled. */
   protected readonly findingsShown = signal(findingsAtOnce);
-  protected readonly findingCount = computed(() => this.savedCoverage()?.findings.length ?? 0);
+  protected readonly findingCount = computed(() => this.coverage.saved()?.findings.length ?? 0);
   protected readonly findings = computed(() =>
-    (this.savedCoverage()?.findings ?? []).slice(0, this.findingsShown()).map(({ message, when, component, place }) =>
+    (this.coverage.saved()?.findings ?? []).slice(0, this.findingsShown()).map(({ message, when, component, place }) =>
       component === null
         ? { message, when, where: 'the entry', commands: ['/publications', this.key()], query: { entry: place } }
         : {
@@ -257,11 +207,6 @@ export class PublicationPlace implements HoldsWork {
           },
     ),
   );
-  /** Entries that the lens leaves out; null without a lens. */
-  private readonly throughLens = computed(() => {
-    const selector = this.lens.selector();
-    return selector ? entriesIn(this.entries(), selector, this.ownConditions()) : null;
-  });
   protected readonly chosen = computed(
     () => flattenEntries(this.entries()).find(({ entry }) => entry.id === this.chosenId())?.entry ?? null,
   );
@@ -276,10 +221,18 @@ export class PublicationPlace implements HoldsWork {
   constructor() {
     effect(() => {
       const key = this.key();
-      this.history.forget();
-      untracked(() => this.load(key));
+      untracked(() => {
+        this.acts.begin();
+        this.findingsShown.set(findingsAtOnce);
+        this.load(key);
+      });
     });
-    inject(ServerEvents)
+    const events = inject(ServerEvents);
+    events
+      .of('missed')
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.load(this.key()));
+    events
       .of('publication')
       .pipe(takeUntilDestroyed())
       .subscribe(({ key, revision }) => {
@@ -290,13 +243,8 @@ export class PublicationPlace implements HoldsWork {
     );
     inject(PageTitle).name(() => this.publication()?.title ?? '');
     effect(() => {
-      const shown = (this.savedCoverage()?.findings ?? []).slice(0, this.findingsShown());
+      const shown = (this.coverage.saved()?.findings ?? []).slice(0, this.findingsShown());
       this.titles.read(shown.flatMap(({ component }) => component ?? []));
-    });
-    effect(() => {
-      const shown = this.throughLens();
-      const all = flattenEntries(this.entries()).length;
-      this.lens.hidden.set(shown ? { count: all - shown.size, what: 'entry', open: this.openEntries().size } : null);
     });
   }
 
@@ -320,30 +268,6 @@ export class PublicationPlace implements HoldsWork {
     this.save();
   }
 
-  /**
-   * How much of an entry one variant has. While the outline is being changed only the entry's own and
-   * outer conditions are known here; content is counted again when it is saved.
-   */
-  protected readonly cellOf = computed(() => {
-    const variants = new Map(this.variants().map((variant) => [variant.id, variant]));
-    const [covered, cells] = [this.covered(), this.savedCells()];
-    return (column: string, entry: string): GridCell => {
-      const variant = variants.get(column);
-      const title = variant?.title ?? '';
-      if (!variant || !covered(variant).has(entry))
-        return { share: 0, word: 'out', title: `${title}: left out by a condition on this entry, its topic or above` };
-      const row = cells.row.get(entry);
-      const blocks = row?.cells[cells.column.get(column) ?? -1]?.blocks;
-      if (!row || blocks === undefined || row.blocks === 0 || blocks === row.blocks)
-        return { share: 1, word: 'in', title: `${title}: wholly in` };
-      const count = `${blocks} of ${row.blocks} blocks`;
-      return {
-        share: blocks / row.blocks,
-        word: `in, ${count}`,
-        title: `${title}: ${count}; conditions inside leave out the rest`,
-      };
-    };
-  });
   protected readonly titleOf = computed(() => {
     const publications = this.lens.publicationTitles();
     return (entry: OutlineEntry): string => {
@@ -353,24 +277,13 @@ export class PublicationPlace implements HoldsWork {
       return publications.get(entry.publication ?? '') ?? entry.publication ?? '';
     };
   });
-  protected readonly isOut = computed(() => {
-    const shown = this.throughLens();
-    return (entry: OutlineEntry): boolean => shown?.has(entry.id) === false;
-  });
-
-  /** Entries that hang on axes which the lens leaves open, by their own condition or that of their topic. */
-  private readonly openEntries = computed<ReadonlySet<string>>(() => {
-    const [open, own] = [this.lens.open(), this.ownConditions()];
-    if (!open) return new Set();
-    const hangs = (entry: OutlineEntry): boolean =>
-      open.state(entry.when ?? null) === 'open' ||
-      open.state(conditionOfTopic(entry, (topic) => own[topic] ?? null)) === 'open';
-    const found = flattenEntries(this.entries()).filter(({ entry }) => hangs(entry) && !this.isOut()(entry));
-    return new Set(found.map(({ entry }) => entry.id));
-  });
-  protected readonly isOpen = computed(() => {
-    const open = this.openEntries();
-    return (entry: OutlineEntry): boolean => open.has(entry.id);
+  protected readonly acts = new OutlineActs({
+    entries: this.entries,
+    chosenId: this.chosenId,
+    titleOf: this.titleOf,
+    choose: (id) => this.entryState.set(id ?? ''),
+    put: (entries) => this.editing.change({ entries }),
+    focus: () => this.grid()?.focus(),
   });
 
   private readonly rows = rxResource({
@@ -397,119 +310,6 @@ export class PublicationPlace implements HoldsWork {
       },
       error: (error: unknown) => this.notices.failed(error),
     });
-  }
-
-  protected choose(id: string | null): void {
-    this.entryState.set(id ?? '');
-    this.picked.set(new Set(id === null ? [] : [id]));
-  }
-
-  protected add(target: Omit<OutlineEntry, 'id'>): void {
-    this.put('Add an entry', [{ id: '', ...target }]);
-  }
-
-  /** Adds several topics behind the last entry; the list that they were chosen from stays. */
-  protected addMany(topics: readonly string[]): void {
-    this.setEntries(`Add ${this.entryCount(topics.length)}`, addEntries(this.entries(), null, this.entriesOf(topics)));
-  }
-
-  protected dropTopics(dropped: {
-    readonly topics: readonly string[];
-    readonly target: string;
-    readonly place: DropPlace;
-  }): void {
-    const { topics, target, place } = dropped;
-    this.setEntries(
-      `Add ${this.entryCount(topics.length)}`,
-      putEntries(this.entries(), this.entriesOf(topics), target, place),
-    );
-  }
-
-  private entriesOf(topics: readonly string[]): readonly OutlineEntry[] {
-    return withFreshIds(
-      topics.map((topic) => ({ id: '', topic })),
-      this.entries(),
-    );
-  }
-
-  protected change(change: Partial<OutlineEntry>): void {
-    const picked = this.pickedNow();
-    if (picked.size === 0) return;
-    const what = 'title' in change ? 'Title' : 'role' in change ? 'Role' : 'when' in change ? 'Condition' : 'Values';
-    const joins = what === 'Title' ? `title of ${[...picked].join()}` : null;
-    this.setEntries(`${what} of ${this.entryCount(picked.size)}`, changeEntries(this.entries(), picked, change), joins);
-  }
-
-  protected isHeading({ topic, publication, link }: OutlineEntry): boolean {
-    return topic === undefined && publication === undefined && link === undefined;
-  }
-
-  /** A heading keeps its last sign: without a title it would be nothing. */
-  protected retitleEntry(entry: OutlineEntry, title: string): void {
-    if (title.trim() !== '' || !this.isHeading(entry)) this.change({ title: title || null });
-  }
-
-  protected move(to: EntryMove): void {
-    if (!this.session.mayOutline()) return;
-    const picked = this.pickedNow();
-    const moved = moveEntries(this.entries(), picked, to);
-    if (moved !== this.entries()) this.setEntries(`Move ${this.entryCount(picked.size)}`, moved);
-    // The next key moves it on.
-    this.grid()?.focus();
-  }
-
-  protected remove(): void {
-    const picked = this.pickedNow();
-    if (picked.size === 0) return;
-    this.setEntries(`Take out ${this.entryCount(picked.size)}`, removeEntries(this.entries(), picked));
-    this.choose(null);
-  }
-
-  protected copy(event: ClipboardEvent): void {
-    const entries = pickedEntries(this.entries(), this.pickedNow());
-    if (entries.length === 0 || !event.clipboardData) return;
-    event.preventDefault();
-    putOnClipboard(event.clipboardData, entries, this.titleOf());
-    if (event.type !== 'cut' || !this.session.mayOutline()) return;
-    this.setEntries(`Cut ${this.entryCount(entries.length)}`, cutEntries(this.entries(), this.pickedNow()));
-    this.choose(null);
-  }
-
-  protected paste(event: ClipboardEvent): void {
-    const entries = event.clipboardData ? entriesOnClipboard(event.clipboardData) : [];
-    if (entries.length === 0 || !this.session.mayOutline()) return;
-    event.preventDefault();
-    this.put(`Paste ${this.entryCount(entries.length)}`, entries);
-    this.grid()?.focus();
-  }
-
-  protected undo(): void {
-    this.showEntries(this.history.undo(this.entries()));
-  }
-
-  protected redo(): void {
-    this.showEntries(this.history.redo(this.entries()));
-  }
-
-  /** Puts entries behind the last picked one, or at the end, and picks them. */
-  private put(what: string, entries: readonly OutlineEntry[]): void {
-    const added = withFreshIds(entries, this.entries());
-    const last = pickedEntries(this.entries(), this.pickedNow()).at(-1);
-    this.setEntries(what, addEntries(this.entries(), last?.id ?? null, added));
-    this.choose(added[0]?.id ?? null);
-    this.picked.set(new Set(added.map(({ id }) => id)));
-  }
-
-  protected entryCount(count: number): string {
-    return this.wording.count(count, 'entry', 'entries');
-  }
-
-  private showEntries(entries: readonly OutlineEntry[] | null): void {
-    if (entries) this.patch({ entries });
-    const there = new Set(flattenEntries(this.entries()).map(({ entry }) => entry.id));
-    if (!there.has(this.chosenId() ?? '')) this.choose(null);
-    this.picked.update((picked) => new Set([...picked].filter((id) => there.has(id))));
-    this.grid()?.focus();
   }
 
   protected retitle(title: string): void {
@@ -579,13 +379,7 @@ export class PublicationPlace implements HoldsWork {
     this.findingsShown.update((count) => count + findingsAtOnce);
   }
 
-  /** @param what said by the button that undoes it */
-  protected setEntries(what: string, entries: readonly OutlineEntry[], joins: string | null = null): void {
-    this.history.keep(what, this.entries(), entries, joins);
-    this.patch({ entries });
-  }
-
-  private load(key: string): void {
+  protected load(key: string): void {
     this.problem.set('');
     this.api.publication(key).subscribe({
       next: (publication) => {
@@ -593,29 +387,12 @@ export class PublicationPlace implements HoldsWork {
         this.newest.set(publication);
         void this.editing.show(publication);
       },
-      error: (error: unknown) => this.problem.set(problemText(error)),
+      error: (error: unknown) => {
+        if (key !== this.key()) return;
+        // What is being written stays on the page.
+        if (this.publication()?.key === key) this.notices.failed(error);
+        else this.problem.set(problemText(error));
+      },
     });
   }
-}
-
-/**
- * The ids of the entries that a selector lets through, with all entries above them.
- * @param own the conditions that topics bear wherever they stand, by their keys
- */
-function entriesIn(
-  entries: readonly OutlineEntry[],
-  selector: ConditionTest,
-  own: Readonly<Record<string, string>>,
-): ReadonlySet<string> {
-  const found = new Set<string>();
-  const visit = (list: readonly OutlineEntry[]): void => {
-    for (const entry of list) {
-      const ofTopic = conditionOfTopic(entry, (topic) => own[topic] ?? null);
-      if (!selector.holds(entry.when ?? null) || !selector.holds(ofTopic)) continue;
-      found.add(entry.id);
-      visit(entry.entries ?? []);
-    }
-  };
-  visit(entries);
-  return found;
 }

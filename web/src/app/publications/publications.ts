@@ -167,7 +167,7 @@ export class PublicationsPlace {
   constructor() {
     this.lens.hidden.set(null);
     inject(ServerEvents)
-      .of('publication')
+      .of('publication', 'missed')
       .pipe(takeUntilDestroyed())
       .subscribe(() => this.reload());
   }

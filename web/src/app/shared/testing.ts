@@ -4,7 +4,7 @@ import { effect, provideZonelessChangeDetection, type EnvironmentProviders, type
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { ConfirmationService, MessageService } from 'primeng/api';
-import { firstValueFrom, Subject } from 'rxjs';
+import { firstValueFrom, Subject, type Observable } from 'rxjs';
 import {
   componentFrom,
   newRecipe,
@@ -13,9 +13,11 @@ import {
   type Component,
   type Revised,
   type Role,
+  type ServerEvent,
   type StoredProfile,
   type StoredVariant,
 } from '@allomorph/core';
+import { ServerEvents } from './server-events';
 import { Session } from './session';
 
 /** What tests of the interface share: a server that answers as it is told, and a small vocabulary. */
@@ -41,6 +43,12 @@ export function configure(...more: (Provider | EnvironmentProviders)[]): HttpTes
   });
   return TestBed.inject(HttpTestingController);
 }
+
+/** What the server tells, in place of its stream. */
+export const serverTells = (events: Observable<ServerEvent>): Provider => ({
+  provide: ServerEvents,
+  useFactory: () => Object.assign(new ServerEvents(), { all: events }),
+});
 
 /** Signs somebody in before anything is shown. */
 export function signedInAs(server: HttpTestingController, role: Role): void {
@@ -84,7 +92,7 @@ export function untilDrawn(host: Element, isSo: () => boolean): Promise<void> {
       resolve();
     };
     const watching = new MutationObserver(look);
-    watching.observe(host, { childList: true, subtree: true, attributes: true });
+    watching.observe(host, { childList: true, subtree: true, attributes: true, characterData: true });
     look();
   });
 }

@@ -68,7 +68,7 @@ function recipeOf(variant: StoredVariant, values: VariantRecipe['values']): Vari
   host: { '(keydown)': 'key($event)', '(focusout)': 'left($event)' },
   imports: [LaneChips, More, PhraseField],
   template: `
-    <div class="frame" tabindex="-1">
+    <div class="frame" [attr.tabindex]="components().length > 0 ? -1 : 0">
       <table #table role="grid" aria-label="Variables by case">
         <thead>
           <tr>
@@ -126,7 +126,7 @@ function recipeOf(variant: StoredVariant, values: VariantRecipe['values']): Vari
             </tr>
           } @empty {
             <tr>
-              <td class="none" [attr.colspan]="columns().length + 1">No variable fits.</td>
+              <td class="none" [attr.colspan]="columns().length + 1">{{ nothing() }}</td>
             </tr>
           }
         </tbody>
@@ -241,6 +241,8 @@ export class VariableGrid {
   readonly by = input.required<string>();
   readonly say = input.required<(value: ContentNode) => string>();
   readonly hasMore = input(false);
+  /** Said where there is no row. */
+  readonly nothing = input.required<string>();
   readonly more = output<void>();
   readonly chosen = output<string>();
   readonly saved = output<void>();

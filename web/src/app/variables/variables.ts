@@ -29,7 +29,7 @@ import { debounceTime } from 'rxjs';
 import { EditorLibrary } from '../editor/editor-library';
 import { NewComponentDialog } from '../library/new-component';
 import { addressState } from '../shared/address-state';
-import { Api } from '../shared/api';
+import { Api, problemText } from '../shared/api';
 import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
 import { More } from '../shared/more';
@@ -112,6 +112,7 @@ const rowsAtOnce = 50;
           [components]="drawnComponents()"
           [say]="sayValue"
           [hasMore]="drawn().length < shown().length"
+          [nothing]="nothing()"
           (more)="more()"
           (chosen)="chooseKey($event)"
           (saved)="reload()"
@@ -180,8 +181,8 @@ const rowsAtOnce = 50;
             <tr>
               <td colspan="4">
                 <p class="empty">
-                  {{ variables.isLoading() ? 'Reading the variables …' : 'No variable fits.' }} Variables hold product
-                  names, ratings, phone numbers: whatever is said often and may change.
+                  {{ nothing() }} Variables hold product names, ratings, phone numbers: whatever is said often and may
+                  change.
                 </p>
               </td>
             </tr>
@@ -333,6 +334,12 @@ export class VariablesPlace implements HoldsWork {
   /** How many rows are drawn; the table goes on as it is scrolled, and begins anew when something else is found. */
   private readonly drawnCount = linkedSignal({ source: () => this.find.value(), computation: () => rowsAtOnce });
   protected readonly drawn = computed(() => this.shown().slice(0, this.drawnCount()));
+  /** Said where no row stands. */
+  protected readonly nothing = computed(() => {
+    const error = this.variables.error();
+    if (error) return problemText(error);
+    return this.variables.isLoading() ? 'Reading the variables …' : 'No variable fits.';
+  });
   protected readonly drawnComponents = computed(() => this.drawn().map(({ component }) => component));
   protected readonly sayValue = (value: ContentNode): string => this.say(value);
   protected readonly chosenRow = computed(() => this.rows().find((row) => row.component.key === this.key()) ?? null);
@@ -345,7 +352,7 @@ export class VariablesPlace implements HoldsWork {
       untracked(() => this.library.addAll([...read.components, ...read.variables.map(({ component }) => component)]));
     });
     inject(ServerEvents)
-      .of('component')
+      .of('component', 'missed')
       .pipe(debounceTime(400), takeUntilDestroyed())
       .subscribe(() => this.readings.update((count) => count + 1));
   }
