@@ -37,7 +37,7 @@ export default tseslint.config(
     files: ['core/src/**/*.ts', 'server/src/**/*.ts', 'demo/src/**/*.ts', 'reader/src/**/*.ts', 'web/src/**/*.ts'],
     ignores: ['**/*.spec.ts', '**/testing.ts', '**/*.html'],
     languageOptions: {
-      parserOptions: { project: ['core', 'server', 'reader', 'web'].map((part) => `${part}/tsconfig.json`) },
+      parserOptions: { project: 'tsconfig.lint.json' },
     },
     rules: {
       '@typescript-eslint/await-thenable': 'error',

@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
-import { newTopic, save, sheet, signIn } from './people.js';
+import { goTo, newTopic, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 test('A save tells what the team wants to be told, and a finding is gone to and mended', async ({ page }) => {
@@ -13,7 +13,7 @@ test('A save tells what the team wants to be told, and a finding is gone to and 
   await expect(page.getByText('The checks are saved.')).toBeVisible();
 
   const key = await newTopic(page, `First ${word} here.`, 'Then go on.');
-  await page.goto(`/edit/${key}`);
+  await goTo(page, `/edit/${key}`);
   await sheet(page).locator('p').last().click();
   await page.keyboard.press('End');
   await page.keyboard.type(' Well.');
@@ -30,7 +30,7 @@ test('A save tells what the team wants to be told, and a finding is gone to and 
   await save(page);
 
   // Switched off with a reason, it is told no more; without one the save is refused and nothing is lost.
-  await page.goto('/checks');
+  await goTo(page, '/checks');
   const steps = page.getByRole('checkbox', { name: 'Steps without an act' });
   await steps.uncheck();
   await page.getByRole('button', { name: 'Save', exact: true }).click();

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { sheet, signIn } from './people.js';
+import { goTo, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 test('The first hour leads from what differs to a build, can be left, and makes nothing twice', async ({ page }) => {
@@ -24,7 +24,7 @@ test('The first hour leads from what differs to a build, can be left, and makes 
 
   // What was told waits, whoever leaves and comes back.
   await page.getByRole('link', { name: 'Leave for now' }).click();
-  await page.goto('/first-hour?step=3');
+  await goTo(page, '/first-hour?step=3');
   await page.getByLabel('Title of the first topic').fill(`Welcome ${name}`);
   await page.getByLabel('Its text').fill('This is yours.');
   await page.getByLabel('Further topics, a title a line').fill(`Care ${name}`);
@@ -35,7 +35,7 @@ test('The first hour leads from what differs to a build, can be left, and makes 
   await page.getByRole('button', { name: 'Open the first topic' }).click();
   await expect(sheet(page).locator('p')).toHaveText('This is yours.');
 
-  await page.goto('/first-hour?step=4');
+  await goTo(page, '/first-hour?step=4');
   await page.getByRole('button', { name: 'Make all this' }).click();
   await expect(page.getByRole('status')).toContainText('0 axes, 0 profiles, 0 topics and 0 variants are new.');
   await page.getByRole('link', { name: 'See the outlines' }).click();

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { elsewhere, lookThrough, newTopic, make, sheet, signIn } from './people.js';
+import { elsewhere, goTo, lookThrough, make, newTopic, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 test.describe('People', () => {
@@ -159,9 +159,9 @@ test.describe('The frame', () => {
     await page.getByRole('button', { name: 'Delete the publication' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByText(`“${title}” is in the bin.`)).toBeVisible();
-    await page.goto(`/bin?find=${encodeURIComponent(title)}`);
+    await goTo(page, `/bin?find=${encodeURIComponent(title)}`);
     await page.getByRole('button', { name: `Bring back ${title}` }).click();
-    await page.goto('/publications');
+    await goTo(page, '/publications');
     await expect(page.getByRole('link', { name: title })).toBeVisible();
   });
 });
@@ -313,7 +313,7 @@ test('A lens that leaves axes open says what hangs on them, on the page and in t
     { id: 'e2', title: 'Somewhere', when: 'market is europe' },
   ];
   await make(page, 'put', `/publications/${book.key}`, { base: 1, title: `Open ${name}`, values: {}, entries });
-  await page.goto(`/publications/${book.key}?lens=pick:product=dunlin-2`);
+  await goTo(page, `/publications/${book.key}?lens=pick:product=dunlin-2`);
   const rows = page.getByRole('treegrid', { name: 'Outline' }).getByRole('row');
   await expect(rows.filter({ hasText: 'Somewhere' }).getByText('open', { exact: true })).toBeVisible();
   await expect(rows.filter({ hasText: 'Always' }).getByText('open', { exact: true })).toHaveCount(0);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, save, sheet, signIn, takeBack } from './people.js';
+import { goTo, make, save, sheet, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
@@ -44,11 +44,11 @@ test('What is held shows beside what it would become, and is brought up to date 
   await expect(sheet(page).locator('.seam')).toContainText('Tighten to 6 Nm.');
   await save(page);
   // The source itself tells who is behind.
-  await page.goto(`/edit/${key}`);
+  await goTo(page, `/edit/${key}`);
   await page.getByRole('tab', { name: 'Where used' }).click();
   await expect(page.locator('al-holders-panel li')).toHaveText([`There ${name}`]);
   await page.locator('al-holders-panel').getByRole('button').click();
   await expect(page.getByText('Brought up to date in 1 component.')).toBeVisible();
-  await page.goto(`/edit/${other}`);
+  await goTo(page, `/edit/${other}`);
   await expect(sheet(page).locator('.seam')).toContainText('Tighten to 6 Nm.');
 });

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Component } from '@allomorph/core';
 import { expect, type Page } from '@playwright/test';
-import { make, signIn, takeBack } from './people.js';
+import { goTo, make, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 const phrase = (...content: readonly object[]): object => ({ type: 'phrase', content });
@@ -58,7 +58,7 @@ test.describe('Collections', () => {
     await expect(row(page, `Hint ${name}`)).toBeVisible();
     await takeBack(page, `“Top ${name}” is “Shelf ${name} / Old” now.`);
     await expect(page.getByText(`“Shelf ${name} / Old” is “Top ${name}” now.`)).toBeVisible();
-    await page.goto(`/library?collection=Top+${name}`);
+    await goTo(page, `/library?collection=Top+${name}`);
     await expect(row(page, `Note ${name}`)).toBeVisible();
   });
 });
@@ -78,12 +78,12 @@ test.describe('The archive', () => {
     await row(page, `Old ${name}`).getByRole('checkbox').check();
     await page.getByRole('button', { name: 'Archive', exact: true }).click();
     await expect(page.getByText('Nothing in the library fits.')).toBeVisible();
-    await page.goto(`/library?find=${name}&archived=only`);
+    await goTo(page, `/library?find=${name}&archived=only`);
     await expect(row(page, `Old ${name}`).getByText('archived')).toBeVisible();
-    await page.goto(`/edit/${key}`);
+    await goTo(page, `/edit/${key}`);
     await page.getByRole('button', { name: 'Take it out of the archive' }).click();
     await expect(page.getByText('This is archived')).toBeHidden();
-    await page.goto(`/library?find=${name}`);
+    await goTo(page, `/library?find=${name}`);
     await expect(row(page, `Old ${name}`)).toBeVisible();
   });
 });
@@ -114,9 +114,9 @@ test.describe('A key', () => {
     await expect(page.getByRole('button', { name: 'Change the key' })).toBeEnabled();
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(new RegExp(`/edit/renamed-${name}$`));
-    await page.goto(`/edit/${user.key}`);
+    await goTo(page, `/edit/${user.key}`);
     await expect(page.locator('.seam')).toContainText(`Keyed ${name} says this.`);
-    await page.goto(`/edit/${note.key}`);
+    await goTo(page, `/edit/${note.key}`);
     await expect(page).toHaveURL(new RegExp(`/edit/renamed-${name}$`));
     await expect(page.getByRole('button', { name: `renamed-${name}` })).toBeVisible();
   });

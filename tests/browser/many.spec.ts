@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { make, signIn, takeBack } from './people.js';
+import { goTo, make, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 test('Many components are tagged, limited and deleted at once, by the mouse and by the keyboard', async ({ page }) => {
@@ -56,7 +56,7 @@ test('Many components are tagged, limited and deleted at once, by the mouse and 
   await expect(dialog).toBeHidden();
   await expect(page.locator('al-library tbody tr').first()).toContainText('Ro');
 
-  await page.goto(`/library?tag=${encodeURIComponent(`batch=${name}`)}`);
+  await goTo(page, `/library?tag=${encodeURIComponent(`batch=${name}`)}`);
   await expect(page.locator('.total')).toHaveText('3');
   await box('First').click();
   await bar.getByRole('button', { name: 'Choose all 3' }).click();

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { lookThrough, make, save, sheet, signIn } from './people.js';
+import { goTo, lookThrough, make, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 test('A topic is limited as a whole, and is out of every outline and placement that it stands in', async ({ page }) => {
@@ -42,6 +42,6 @@ test('A topic is limited as a whole, and is out of every outline and placement t
   const entries = [{ id: 'e1', topic: limited.key }];
   const book = await make(page, 'post', '/publications', { title: `Book of ${name}` });
   await make(page, 'put', `/publications/${book.key}`, { base: 1, title: `Book of ${name}`, values: {}, entries });
-  await page.goto(`/publications/${book.key}?entry=e1`);
+  await goTo(page, `/publications/${book.key}?entry=e1`);
   await expect(page.getByText('Besides, the topic itself applies only to Audience: Installer')).toBeVisible();
 });

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { expect, type Page } from '@playwright/test';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { buildVariant, lookThrough, make, openPlace, sheet, signIn, takeBack } from './people.js';
+import { buildVariant, goTo, lookThrough, make, openPlace, sheet, signIn, takeBack } from './people.js';
 import { test } from './server.js';
 
 test.describe('The library', () => {
@@ -144,11 +144,11 @@ test.describe('Variation', () => {
     await dialog.getByRole('button', { name: 'Retire' }).click();
     await expect(page.getByText(`Retired “teak of ${axis}” of ${axis}.`)).toBeVisible();
     await expect(teak).toHaveCount(0);
-    await page.goto(`/edit/${key}`);
+    await goTo(page, `/edit/${key}`);
     await expect(sheet(page)).toContainText('Sweep it.');
     await expect(sheet(page)).not.toContainText('Oil the teak.');
 
-    await page.goto('/variation');
+    await goTo(page, '/variation');
     await page.getByRole('listitem').filter({ hasText: axis }).getByRole('button', { name: 'Take back' }).click();
     await expect(page.getByText('Taken back: everything is as it was.')).toBeVisible();
     await expect(teak).toContainText('in 1');
@@ -170,7 +170,7 @@ test.describe('Variation', () => {
     await expect(
       page.getByText(`Merged “teak of ${axis}” of ${axis} into “oak of ${axis}”.`, { exact: true }),
     ).toBeVisible();
-    await page.goto(`/edit/${key}`);
+    await goTo(page, `/edit/${key}`);
     await expect(sheet(page)).toContainText('Oil the teak.');
   });
 });
@@ -285,7 +285,7 @@ test.describe('A publication', () => {
     await page.getByRole('link', { name: 'Open the publication' }).click();
     await expect(page.locator('.entry-title')).toHaveText(['C']);
 
-    await page.goto('/publications');
+    await goTo(page, '/publications');
     await page.getByRole('button', { name: 'Import a manual' }).click();
     await page
       .getByLabel('ZIP file')

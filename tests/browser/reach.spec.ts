@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { buildVariant, insert, save, sheet, signIn } from './people.js';
+import { buildVariant, goTo, insert, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 const context = (page: Page) => page.getByRole('complementary', { name: 'About the place of the cursor' });
@@ -48,7 +48,7 @@ test.describe('The reach of a change', () => {
     await save(page);
     await expect(context(page).getByText(/Nothing is changed/)).toBeVisible();
 
-    await page.goto('/builds');
+    await goTo(page, '/builds');
     await expect(freshness.getByText('Dunlin 2, Europe', { exact: true })).toBeVisible();
     await expect(freshness.getByRole('link').first()).toBeVisible();
     await expect(freshness).toContainText('changed from revision 1 to 2');

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, newTopic, sheet, signIn } from './people.js';
+import { goTo, make, newTopic, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 test('Words are replaced in all of the library after a look at each place, and taken back as one act', async ({
@@ -26,9 +26,9 @@ test('Words are replaced in all of the library after a look at each place, and t
   await page.getByRole('button', { name: 'Take back' }).click();
   await expect(page.getByText('2 components read as before again.')).toBeVisible();
   await expect(page.getByText('3 places', { exact: true })).toBeVisible();
-  await page.goto(`/edit/${one}`);
+  await goTo(page, `/edit/${one}`);
   await expect(sheet(page)).toContainText(`The ${word} and the ${word}.`);
-  await page.goto(`/edit/${two}`);
+  await goTo(page, `/edit/${two}`);
   await expect(sheet(page)).toContainText(`No ${word} here.`);
 });
 
@@ -45,7 +45,7 @@ test('A variable finds where its values are spelled out, and comes in their plac
   await expect(page.locator('li')).toHaveText(`Clean the model ${name}Name ${name} with care.`);
   await page.getByRole('button', { name: 'Replace 1 place in 1 component' }).click();
   await expect(page.getByText('Replaced 1 place in 1 component.')).toBeVisible();
-  await page.goto(`/edit/${topic}`);
+  await goTo(page, `/edit/${topic}`);
   await expect(sheet(page).locator('p')).toHaveText(`Clean the Name ${name} with care.`);
   await expect(sheet(page).locator('p .variable')).toHaveCount(1);
 });

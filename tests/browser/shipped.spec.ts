@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { buildVariant, signIn } from './people.js';
+import { buildVariant, goTo, signIn } from './people.js';
 import { test } from './server.js';
 
 test('What is handed over is marked, found again, compared with now, and built again the same', async ({ page }) => {
@@ -26,6 +26,6 @@ test('What is handed over is marked, found again, compared with now, and built a
   await detail.getByRole('link', { name: 'Compare with now' }).click();
   await expect(page.getByText(/as it was built .*, shipped as 2\.1/)).toBeVisible();
   await expect(page.getByText(/say the same throughout/)).toBeVisible();
-  await page.goto('/builds');
+  await goTo(page, '/builds');
   await expect(page.getByText(/deliverables? takes? .* of it shipped/)).toBeVisible();
 });

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { lookThrough, make, save, sheet, signIn } from './people.js';
+import { goTo, lookThrough, make, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 test('A stamp is made by a keeper, put on a block by a writer, followed by the lens, and looks as the design says', async ({
@@ -32,7 +32,7 @@ test('A stamp is made by a keeper, put on a block by a writer, followed by the l
     ],
   };
   const { key } = await make(page, 'post', '/components', { kind: 'topic', title: topic, body });
-  await page.goto(`/edit/${key}`);
+  await goTo(page, `/edit/${key}`);
   const block = sheet(page).getByText('For a few.');
   await block.click();
   await page.getByRole('combobox', { name: 'Stamp' }).click();
@@ -45,7 +45,7 @@ test('A stamp is made by a keeper, put on a block by a writer, followed by the l
   await lookThrough(page, 'Dunlin 4 family, Australia, mast');
   await expect(block).not.toHaveClass(/out-ghost/);
 
-  await page.goto('/variation');
+  await goTo(page, '/variation');
   await row.getByRole('link', { name: '1 component' }).click();
   await expect(page.getByRole('row').filter({ hasText: topic })).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: 'Choosing the place' })).toHaveCount(0);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { draftWith, elsewhere, insert, make, newTopic, save, sheet, signIn } from './people.js';
+import { draftWith, elsewhere, goTo, insert, make, newTopic, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 /** Opens a topic of one's own and writes behind its paragraph. */
@@ -195,7 +195,7 @@ test.describe('A variable', () => {
     await expect(title(page)).toHaveValue('Changed');
     await page.getByText(theirs).click();
     await expect(title(page)).toHaveValue(theirs);
-    await page.goto(`/variables?key=${own.key}`);
+    await goTo(page, `/variables?key=${own.key}`);
     await expect(title(page)).toHaveValue('Changed');
     await expect(page.getByText('This is what you wrote earlier and did not save.')).toBeVisible();
     await page.keyboard.press('Control+S');
