@@ -75,6 +75,7 @@ export class EditedPage {
 
   /** Shows a component, with what was written of it and not saved. */
   load(key: string): void {
+    if (this.component()?.key !== key) this.keepDraft();
     this.problem.set('');
     this.savedElsewhere.set(null);
     this.fromDraft.set(false);
@@ -87,6 +88,13 @@ export class EditedPage {
           void this.router.navigate(['/variables'], { queryParams: { key }, replaceUrl: true });
           return;
         }
+        // What was written of the page before while this one was read.
+        if (this.component()?.key !== component.key) this.keepDraft();
+        clearTimeout(this.keeping);
+        this.keeping = undefined;
+        this.dirty.set(false);
+        this.saving.set(false);
+        this.conflict.set(null);
         this.library.add(closure);
         this.archived.set(closure.archived ?? false);
         const content = contentBody(component);
@@ -103,6 +111,8 @@ export class EditedPage {
       },
       error: (error: unknown) => {
         if (key !== this.place.key()) return;
+        this.keepDraft();
+        this.component.set(null);
         const now = keyOfNow(error);
         if (now === null) this.problem.set(problemText(error));
         else void this.router.navigate(['/edit', now], { queryParamsHandling: 'preserve', replaceUrl: true });
@@ -144,9 +154,9 @@ export class EditedPage {
     }
   }
 
-  /** Somebody saved the component: a page that is written on says so, a form decides for itself. */
   /** Looks what was saved, of the page and of what stands on it, while nothing was heard of the server. */
   catchUp(): void {
+    if (this.problem() !== '') this.load(this.place.key());
     const component = this.component();
     if (!component) return;
     this.api.closure(component.key).subscribe({
@@ -159,6 +169,7 @@ export class EditedPage {
     });
   }
 
+  /** Somebody saved the component: a page that is written on says so, a form decides for itself. */
   savedBySomebody(revision: number): void {
     const component = this.component();
     if (!component) return;
@@ -177,12 +188,18 @@ export class EditedPage {
   save(): void {
     const component = this.component();
     const editor = this.place.editor();
-    if (!component || !editor || !this.session.mayWrite() || this.saving()) return;
-    this.store(component.revision, writtenTitle(editor.currentBody(), this.title()), editor.currentBody());
+    if (!component || !editor || !this.dirty() || !this.session.mayWrite() || this.saving()) return;
+    this.store(
+      component.key,
+      component.revision,
+      writtenTitle(editor.currentBody(), this.title()),
+      editor.currentBody(),
+    );
   }
 
   /** The form of an image or link has saved it. */
   savedPlain(saved: LibraryComponent): void {
+    if (saved.key !== this.component()?.key) return;
     this.savedElsewhere.set(null);
     this.component.set(saved);
     this.title.set(saved.title);
@@ -203,8 +220,9 @@ export class EditedPage {
   keepMine(): void {
     const conflict = this.conflict();
     this.conflict.set(null);
-    if (conflict)
-      this.store(conflict.theirs.component.revision, conflict.mine.component.title, conflict.mine.component.body);
+    if (!conflict) return;
+    const { key, title, body } = conflict.mine.component;
+    this.store(key, conflict.theirs.component.revision, title, body);
   }
 
   takeTheirs(): void {
@@ -227,8 +245,11 @@ export class EditedPage {
 
   /** Puts an older revision onto the page, over what stands there; undo takes that back. */
   bringBack(revision: number): void {
-    this.api.revision(this.place.key(), revision).subscribe({
+    const key = this.component()?.key;
+    if (key === undefined) return;
+    this.api.revision(key, revision).subscribe({
       next: (older) => {
+        if (this.component()?.key !== key) return;
         const content = contentBody(older);
         if (content) this.place.editor()?.run(named(`Bring back revision ${revision}`, putBody(content)));
         if (older.title !== this.title()) this.retitle(older.title);
@@ -254,15 +275,23 @@ export class EditedPage {
     });
   }
 
-  private store(base: number, title: string, body: ComponentBody): void {
+  private store(key: string, base: number, title: string, body: ComponentBody): void {
     if (title === '') {
       this.notices.failed(new Error('Give it a title before you save.'));
       return;
     }
     this.saving.set(true);
     const edits = this.edits;
-    this.api.saveComponent(this.place.key(), { base, title, body }).subscribe({
+    // The address may name the next page already, and that may be open when the answer comes.
+    const isOpen = (): boolean => this.component()?.key === key;
+    this.api.saveComponent(key, { base, title, body }).subscribe({
       next: (saved) => {
+        if (!isOpen()) {
+          this.notices.done(`“${saved.title}” is saved as revision ${saved.revision}.`);
+          // What was written after it began waits as a draft.
+          if (edits === this.edits) this.drafts.drop(saved.key);
+          return;
+        }
         this.saving.set(false);
         this.savedElsewhere.set(null);
         this.fromDraft.set(false);
@@ -278,9 +307,9 @@ export class EditedPage {
         this.notices.done(`Saved as revision ${saved.revision}.${this.place.toldOnSaving()}`);
       },
       error: (error: unknown) => {
-        this.saving.set(false);
+        if (isOpen()) this.saving.set(false);
         const current = currentOf<LibraryComponent>(error);
-        if (!current) {
+        if (!current || !isOpen()) {
           this.notices.failed(error);
           return;
         }

@@ -33,8 +33,10 @@ export class Placing {
       this.notices.failed(new Error('It cannot stand in itself.'));
       return;
     }
+    const page = this.own();
     this.library.load(key).subscribe({
       next: (component) => {
+        if (this.own() !== page) return;
         const at = drop?.at ?? this.editor()?.caret() ?? { left: 0, top: 0 };
         this.asked.set({ component, at, position: drop?.position ?? null });
         const [way, ...others] = placingWays(component, this.inLine());

@@ -325,7 +325,7 @@ export class PublicationPlace implements HoldsWork {
   }
 
   protected wasSaved(saved: StoredPublication): void {
-    this.newest.set(saved);
+    if (saved.key === this.key()) this.newest.set(saved);
     this.refresh();
   }
 

@@ -90,6 +90,57 @@ describe('An editing session', () => {
     expect([editing.parts(), editing.savedElsewhere()]).toEqual([{ title: 'Mine', text: 'theirs' }, 3]);
   });
 
+  it('leaves what is shown by then alone when the answer to a save comes', async () => {
+    const answer = new Subject<Thing>();
+    answers = [() => answer];
+    await editing.show(thing());
+    editing.change({ title: 'B' });
+    editing.save(() => undefined);
+    await editing.show(thing({ key: 'other', title: 'Other', text: 'o' }));
+    expect(editing.saving()).toBeFalse();
+    answer.next(thing({ title: 'B', revision: 2 }));
+    expect([editing.base()?.key, editing.parts(), editing.dirty()]).toEqual([
+      'other',
+      { title: 'Other', text: 'o' },
+      false,
+    ]);
+    expect(notices).toEqual(['“B” is saved as revision 2.']);
+    // What was saved waits as a draft no longer.
+    await editing.show(thing({ title: 'B', revision: 2 }));
+    expect([editing.parts()?.title, editing.fromDraft()]).toEqual(['B', false]);
+  });
+
+  it('keeps what was written of a thing after its save began, though another one is shown by then', async () => {
+    const answer = new Subject<Thing>();
+    answers = [() => answer];
+    await editing.show(thing());
+    editing.change({ title: 'B' });
+    editing.save(() => undefined);
+    editing.change({ text: 'later' });
+    await editing.show(thing({ key: 'other' }));
+    answer.next(thing({ title: 'B', revision: 2 }));
+    await editing.show(thing({ title: 'B', revision: 2 }));
+    expect([editing.parts(), editing.base()?.revision, editing.savedElsewhere()]).toEqual([
+      { title: 'B', text: 'later' },
+      2,
+      null,
+    ]);
+  });
+
+  it('asks nothing about a thing that is not shown any more, and keeps what was written of it', async () => {
+    const answer = new Subject<Thing>();
+    answers = [() => answer];
+    await editing.show(thing());
+    editing.change({ title: 'B' });
+    editing.save(() => undefined);
+    await editing.show(thing({ key: 'other' }));
+    const current = thing({ title: 'Theirs', revision: 2 });
+    answer.error(new HttpErrorResponse({ status: 409, error: { detail: 'Somebody saved.', current } }));
+    expect([editing.conflict(), notices]).toEqual([null, ['Somebody saved.']]);
+    await editing.show(current);
+    expect([editing.parts()?.title, editing.fromDraft()]).toEqual(['B', true]);
+  });
+
   it('puts together what two changed of different parts, without asking', async () => {
     await editing.show(thing());
     editing.change({ title: 'Mine' });

@@ -70,6 +70,8 @@ export class Editing<Saved extends Revised, Parts extends object> {
     return base !== null && made !== null && !sameParts(this.how.partsOf(base), made);
   });
   private keeping: ReturnType<typeof setTimeout> | undefined;
+  /** A draft that is being brought in line with what was saved of it. */
+  private settling: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly how: EditedAs<Saved, Parts>,
@@ -90,6 +92,9 @@ export class Editing<Saved extends Revised, Parts extends object> {
     }
     this.keepDraft();
     this.begin(saved, this.how.partsOf(saved));
+    // A save of what was shown before goes on, and has nothing to do with this.
+    this.saving.set(false);
+    await this.settling;
     const draft = await this.drafts.read<PartsDraft<Saved, Parts>>(name);
     const now = this.from();
     if (!draft || now !== saved || this.dirty()) return;
@@ -176,30 +181,52 @@ export class Editing<Saved extends Revised, Parts extends object> {
 
   /** @param written what stood in the form when the save began */
   private store(base: Saved, parts: Parts, written: Parts, tries: number, done: (saved: Saved) => void): void {
-    this.saving.set(true);
+    const name = this.how.nameOf(base);
+    // Another thing may be shown when the answer comes.
+    const isShown = (): boolean => {
+      const shown = this.from();
+      return shown !== null && this.how.nameOf(shown) === name;
+    };
+    if (isShown()) this.saving.set(true);
     this.how.save(base, parts).subscribe({
       next: (saved) => {
-        this.saving.set(false);
-        const now = this.made();
-        // What was written while it was being saved stays, on top of what is saved now.
-        const later = now && mergeParts(written, now, this.how.partsOf(saved)).parts;
-        this.begin(saved, later ?? this.how.partsOf(saved));
-        this.keepDraft();
+        if (isShown()) this.goOnFrom(saved, written);
+        else this.settling = this.settleDraft(name, saved, written);
         const together = tries < 5 ? ', with what somebody else changed meanwhile' : '';
         this.notices.done(`“${this.how.titleOf(saved)}” is saved as revision ${saved.revision}${together}.`);
         done(saved);
       },
       error: (error: unknown) => {
-        this.saving.set(false);
+        if (isShown()) this.saving.set(false);
         const theirs = currentOf<Saved>(error);
         if (!theirs || tries <= 1) {
           this.notices.failed(error);
           return;
         }
         const merged = mergeParts(this.how.partsOf(base), parts, this.how.partsOf(theirs));
-        if (merged.both.length > 0) this.conflict.set({ theirs, both: merged.both });
-        else this.store(theirs, merged.parts, written, tries - 1, done);
+        if (merged.both.length === 0) this.store(theirs, merged.parts, written, tries - 1, done);
+        else if (isShown()) this.conflict.set({ theirs, both: merged.both });
+        // It waits as a draft, and is asked about when the thing is saved again.
+        else this.notices.failed(error);
       },
     });
+  }
+
+  /** What was written while it was being saved stays, on top of what is saved now. */
+  private goOnFrom(saved: Saved, written: Parts): void {
+    this.saving.set(false);
+    const now = this.made();
+    const later = now && mergeParts(written, now, this.how.partsOf(saved)).parts;
+    this.begin(saved, later ?? this.how.partsOf(saved));
+    this.keepDraft();
+  }
+
+  /** The same for a thing that is not shown any more: its draft holds what was written. */
+  private async settleDraft(name: string, saved: Saved, written: Parts): Promise<void> {
+    const draft = await this.drafts.read<PartsDraft<Saved, Parts>>(name);
+    const later = draft && mergeParts(written, draft.parts, this.how.partsOf(saved)).parts;
+    if (later && !sameParts(this.how.partsOf(saved), later))
+      this.drafts.keep(name, { base: saved, parts: later } satisfies PartsDraft<Saved, Parts>);
+    else this.drafts.drop(name);
   }
 }

@@ -45,7 +45,8 @@ describe('What the server tells', () => {
     (window as { EventSource: unknown }).EventSource = source;
     windows.forEach((each) => each.unsubscribe());
     // What windows agree on is free again.
-    await navigator.locks.request('allomorph.events', () => undefined);
+    const locks = navigator.locks as LockManager | undefined;
+    await locks?.request('allomorph.events', () => undefined);
   });
 
   /** A window that listens, and what it has heard. */
@@ -102,5 +103,23 @@ describe('What the server tells', () => {
     windows[0]?.unsubscribe();
     (await opened).onopen();
     expect(second.told).toEqual([saved, missed]);
+  });
+
+  it('is heard by a window that is seen, where windows cannot agree on one connection', async () => {
+    spyOnProperty(navigator, 'locks').and.returnValue(undefined as unknown as LockManager);
+    const seen = spyOnProperty(document, 'visibilityState').and.returnValue('visible');
+    let opened = firstValueFrom(made);
+    const { told } = listen();
+    const stream = await opened;
+    stream.onopen();
+    expect(told).toEqual([]);
+    seen.and.returnValue('hidden');
+    document.dispatchEvent(new Event('visibilitychange'));
+    expect(stream.readyState).toBe(EventSource.CLOSED);
+    opened = firstValueFrom(made);
+    seen.and.returnValue('visible');
+    document.dispatchEvent(new Event('visibilitychange'));
+    (await opened).onopen();
+    expect(told).toEqual([missed]);
   });
 });

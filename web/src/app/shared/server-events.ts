@@ -1,6 +1,20 @@
 import { Injectable } from '@angular/core';
 import { addressOfRoute, routes, serverEventSchema, type ServerEvent } from '@allomorph/core';
-import { defer, filter, Observable, retry, share, Subscription, timer } from 'rxjs';
+import {
+  defer,
+  distinctUntilChanged,
+  EMPTY,
+  filter,
+  fromEvent,
+  map,
+  Observable,
+  retry,
+  share,
+  startWith,
+  Subscription,
+  switchMap,
+  timer,
+} from 'rxjs';
 
 const longestWait = 30_000;
 const name = 'allomorph.events';
@@ -71,11 +85,26 @@ const sharedConnection = new Observable<ServerEvent>((listener) => {
   };
 });
 
+/**
+ * The same where windows cannot agree, as browsers let them only at a safe address (https, or this machine): a window that
+ * nobody sees has no connection.
+ */
+const connectionWhileVisible = defer(() =>
+  fromEvent(document, 'visibilitychange').pipe(
+    startWith(null),
+    map(() => document.visibilityState === 'visible'),
+    distinctUntilChanged(),
+    switchMap((isVisible, turn) => (isVisible ? connection(turn === 0) : EMPTY)),
+  ),
+);
+
 /** What the server tells while a page is open; one connection for all who listen. */
 @Injectable({ providedIn: 'root' })
 export class ServerEvents {
-  /** Windows can agree only where the address is safe (https, or this machine). */
-  readonly all: Observable<ServerEvent> = ('locks' in navigator ? sharedConnection : connection(true)).pipe(share());
+  readonly all: Observable<ServerEvent> = ((navigator.locks as LockManager | undefined)
+    ? sharedConnection
+    : connectionWhileVisible
+  ).pipe(share());
 
   /** Events of the types that are named. */
   of<T extends ServerEvent['type']>(...types: readonly T[]): Observable<Extract<ServerEvent, { type: T }>> {
