@@ -36,6 +36,7 @@ export * from './model/digest.js';
 export * from './model/kinds.js';
 export * from './model/limits.js';
 export * from './model/merge-parts.js';
+export * from './model/same-json.js';
 export * from './model/marks.js';
 export * from './model/node.js';
 export * from './model/problem.js';

@@ -58,10 +58,24 @@ test('A recording is chosen from a file or dropped, played beside the page, and 
     .getByLabel('File of the recording')
     .setInputFiles({ name: 'words.mp4', mimeType: 'video/mp4', buffer: Buffer.from('no film') });
   await expect(page.getByText('“words.mp4” is not a film or sound that browsers play')).toBeVisible();
+  // A large file is on its way for a while, in which one goes on elsewhere.
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await page.route('**/api/recordings', async (route) => {
+    await held;
+    await route.continue();
+  });
   await page
     .getByLabel('File of the recording')
     .setInputFiles({ name: 'Alarm “1”.wav', mimeType: 'audio/wav', buffer: Buffer.from(wave(second)) });
+  await expect(sheet(page).getByRole('status')).toHaveText('Taking in “Alarm “1”.wav” …');
+  await sheet(page).getByText('Before.').click();
+  await page.keyboard.press('Home');
+  await page.keyboard.type('Well ');
+  letGo();
   await expect(media).toContainText('AudioAlarm “1”.wav');
+  await expect(sheet(page)).toContainText('Well Before.');
+  await media.locator('p').click();
   const lasts = (player: Locator): Promise<number> =>
     player.evaluate((element) => (element as HTMLAudioElement).duration);
   await expect.poll(() => lasts(page.locator('al-media-panel audio'))).toBe(1);

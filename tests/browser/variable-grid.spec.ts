@@ -70,6 +70,48 @@ test('Variables are seen and changed case by case in a grid, by the mouse and by
   await page.goBack();
   await expect(cell('Australia')).toHaveAccessibleName(/slanted pins, for just this case$/);
 
+  // The next cell of a row is not kept waiting by the list, and what others said in another cell stays.
+  const other = (await (await page.request.get(`/api/components/${key}`)).json()) as { revision: number; body: object };
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  await page.route('**/api/variables', async (route) => {
+    await held;
+    await route.continue();
+  });
+  const said = { base: other.revision, title: name, body: { ...other.body, default: phrase('said elsewhere') } };
+  await make(page, 'put', `/components/${key}`, said);
+  for (const [column, words] of [
+    ['Australia', 'bent pins'],
+    ['North America', 'flat pins'],
+    ['Australia', 'bent pins again'],
+  ] as const) {
+    await cell(column).click();
+    await expect(page.getByRole('textbox', { name: `${name}, ${column}` })).toBeFocused();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type(words);
+    const saves = page.waitForResponse((answer) => answer.request().method() === 'PUT' && answer.ok());
+    await page.keyboard.press('Enter');
+    await saves;
+  }
+  // What two say in the same cell is told, and nothing is written over.
+  await cell('Default').click();
+  await expect(page.getByRole('textbox', { name: `${name}, Default` })).toBeFocused();
+  const newest = (await (await page.request.get(`/api/components/${key}`)).json()) as {
+    revision: number;
+    body: object;
+  };
+  const theirs = { base: newest.revision, title: name, body: { ...newest.body, default: phrase('theirs') } };
+  await make(page, 'put', `/components/${key}`, theirs);
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('mine');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/somebody else said “theirs” here meanwhile.*“mine”/)).toBeVisible();
+  letGo();
+  await expect(cell('Australia')).toHaveAccessibleName(/bent pins again, for just this case$/);
+  await expect(cell('North America')).toHaveAccessibleName(/flat pins, for just this case$/);
+  await expect(cell('Default')).toHaveAccessibleName(/theirs, the default$/);
+  await page.unroute('**/api/variables');
+
   // A writer does not change recipes.
   await page.getByRole('combobox', { name: 'What the columns are' }).click();
   await page.getByRole('option', { name: 'A column for each variant' }).click();

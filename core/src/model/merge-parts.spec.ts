@@ -1,4 +1,4 @@
-import { mergeParts } from './merge-parts.js';
+import { mergeParts, sameParts } from './merge-parts.js';
 
 describe('What two people made of one thing', () => {
   const base = { title: 'T', values: { a: 1 }, entries: ['x'] };
@@ -11,6 +11,14 @@ describe('What two people made of one thing', () => {
       both: [],
     });
     expect(mergeParts(base, base, theirs).parts).toEqual(theirs);
+  });
+
+  it('is not taken for changed where only the names of an object stand in another order', () => {
+    const was = { title: 'T', value: { type: 'text', text: 'x' } };
+    const mine = { ...was, value: { type: 'text', text: 'mine' } };
+    const theirs = { title: 'Theirs', value: { text: 'x', type: 'text' } };
+    expect(mergeParts(was, mine, theirs)).toEqual({ parts: { title: 'Theirs', value: mine.value }, both: [] });
+    expect(sameParts(was, { value: theirs.value, title: 'T' })).toBeTrue();
   });
 
   it('names what both changed, and keeps mine of it', () => {

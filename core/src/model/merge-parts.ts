@@ -1,3 +1,5 @@
+import { sameJson } from './same-json.js';
+
 /** What two people made of one thing, put together part by part. */
 export interface Merged<Parts> {
   readonly parts: Parts;
@@ -13,19 +15,19 @@ export function mergeParts<Parts extends object>(base: Parts, mine: Parts, their
   const parts = { ...mine };
   const both: (keyof Parts)[] = [];
   for (const part of partsOf(base, mine, theirs)) {
-    const [was, own, other] = [base, mine, theirs].map((side) => JSON.stringify(side[part]));
-    if (own === was) {
+    const [was, own, other] = [base[part], mine[part], theirs[part]];
+    if (sameJson(own, was)) {
       // What one side does not say any more is gone.
       if (other === undefined) Reflect.deleteProperty(parts, part);
-      else parts[part] = theirs[part];
-    } else if (other !== was && other !== own) both.push(part);
+      else parts[part] = other;
+    } else if (!sameJson(other, was) && !sameJson(other, own)) both.push(part);
   }
   return { parts, both };
 }
 
 /** Whether two say the same, part by part; a part that is undefined is not said. */
 export function sameParts<Parts extends object>(a: Parts, b: Parts): boolean {
-  return partsOf(a, b).every((part) => JSON.stringify(a[part]) === JSON.stringify(b[part]));
+  return partsOf(a, b).every((part) => sameJson(a[part], b[part]));
 }
 
 function partsOf<Parts extends object>(...sides: readonly Parts[]): readonly (keyof Parts)[] {

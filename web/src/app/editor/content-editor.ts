@@ -38,6 +38,10 @@ import { EditorLibrary } from './editor-library';
 import { editingState } from './editing-state';
 import { lensKey, openOnPage, outOnPage, type PageLens } from './lens-plugin';
 import { contentOf, jsonTextOf } from './node-json';
+import { attributesOf } from './media-of';
+import { alterAround } from './node-commands';
+import { whileWaiting } from './picture-files';
+import { nodeType } from './schema-types';
 import { menuForAll, type MenuAsked } from './typed-signs';
 
 interface Strip {
@@ -364,6 +368,23 @@ export class ContentEditor {
       this.notices.failed(error);
       return null;
     }
+  }
+
+  /**
+   * Lets a block play a file.
+   * @param position where the block stands now; it may be elsewhere when the file is kept
+   */
+  async play(position: number, file: File): Promise<void> {
+    const { view } = this;
+    if (!view) return;
+    await whileWaiting(view, position, `Taking in “${file.name}” …`, async () => {
+      const recording = await this.keepRecording(file);
+      return (at) => {
+        const node = view.state.doc.nodeAt(at);
+        if (recording && node?.type === nodeType('media'))
+          alterAround({ node, position: at }, attributesOf(recording))(view.state, view.dispatch);
+      };
+    });
   }
 
   private async keepRecording(file: File): Promise<Recording | null> {

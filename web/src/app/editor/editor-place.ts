@@ -409,6 +409,10 @@ export class EditorPlace implements HoldsWork {
     this.runBeside(alterAround(selected, change));
   }
 
+  protected play({ position }: SelectedNode, file: File): void {
+    void this.editor()?.play(position, file);
+  }
+
   /** The keyboard stays in the panel. */
   protected writeFormula(selected: SelectedNode, source: string): void {
     this.runBeside(writeFormula(selected, source));

@@ -49,4 +49,26 @@ describe('Labels', () => {
     request.flush(saved);
     expect(told).toEqual([saved]);
   });
+
+  it('stay as they are written while something else of the component is saved', async () => {
+    const server = configure({ provide: Session, useValue: { mayWrite: () => true } });
+    const fixture = TestBed.createComponent(LabelsPanel);
+    fixture.componentRef.setInput('component', snippet);
+    TestBed.tick();
+    server.expectOne('/api/labels').flush({ collections: [], tags: [], people: [] });
+    await fixture.whenStable();
+    const field = (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>('#label-tags');
+    if (!field) throw new Error('There is no field for tags.');
+    field.value = 'subject: hail';
+    field.dispatchEvent(new Event('input'));
+    fixture.componentRef.setInput('component', { ...snippet, revision: 2 });
+    await fixture.whenStable();
+    expect(field.value).toBe('subject: hail');
+    fixture.componentRef.setInput('component', {
+      ...snippet,
+      labels: { collection: 'tips', tags: { subject: ['fog'] } },
+    });
+    await fixture.whenStable();
+    expect(field.value).toBe('subject: fog');
+  });
 });

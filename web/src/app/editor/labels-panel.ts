@@ -93,14 +93,17 @@ export class LabelsPanel {
 
   readonly component = input.required<LibraryComponent>();
   readonly labelled = output<LibraryComponent>();
-  protected readonly collection = linkedSignal(() => collectionText(this.component().labels?.collection ?? ''));
+  private readonly savedCollection = computed(() => collectionText(this.component().labels?.collection ?? ''));
+  private readonly savedTags = computed(() => tagsText(this.component().labels?.tags ?? {}));
+  // What is written here stays when something else of the component is saved.
+  protected readonly collection = linkedSignal(() => this.savedCollection());
+  protected readonly tags = linkedSignal(() => this.savedTags());
   private readonly labels = rxResource({ stream: () => this.api.labels().pipe(catchError(() => of(null))) });
   protected readonly known = computed(() =>
     ((this.labels.hasValue() ? this.labels.value()?.collections : undefined) ?? []).map(({ name }) =>
       collectionText(name),
     ),
   );
-  protected readonly tags = linkedSignal(() => tagsText(this.component().labels?.tags ?? {}));
 
   protected save(): void {
     const tags = readTags(this.tags());

@@ -3,12 +3,10 @@ import { expandAddress, recordingOf, safeAddress, type ComponentRow } from '@all
 import type { Node } from 'prosemirror-model';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { finalize } from 'rxjs';
 import { ComponentChooser } from '../shared/component-chooser';
 import { recordingAddress } from '../shared/file-addresses';
 import { Notices } from '../shared/notices';
 import { EditorLibrary } from './editor-library';
-import { attributesOf } from './media-of';
 import { panelStyle } from './panel-style';
 
 /** A recording at the cursor: what it is, where it is found, and the picture that stands for it. */
@@ -40,11 +38,11 @@ import { panelStyle } from './panel-style';
         }
         <span class="chosen">
           <b>{{ shown.name }}</b>
-          <button type="button" class="plain-button" [disabled]="busy()" (click)="file.click()">Another one</button>
+          <button type="button" class="plain-button" (click)="file.click()">Another one</button>
           <button type="button" class="plain-button" (click)="altered.emit(noFile)">Take it away</button>
         </span>
       } @else {
-        <p-button size="small" [outlined]="true" label="Choose a file …" [loading]="busy()" (onClick)="file.click()" />
+        <p-button size="small" [outlined]="true" label="Choose a file …" (onClick)="file.click()" />
       }
       <input
         #file
@@ -142,6 +140,8 @@ export class MediaPanel {
   private readonly notices = inject(Notices);
 
   readonly node = input.required<Node>();
+  /** A file is to be played; keeping it takes a while, in which the cursor may go elsewhere. */
+  readonly chosen = output<File>();
   readonly altered = output<Readonly<Record<string, unknown>>>();
 
   protected readonly kinds = [
@@ -155,7 +155,6 @@ export class MediaPanel {
     return recording ? recordingAddress(recording) : null;
   });
   protected readonly noFile = { recording: null, mediaType: null, name: null };
-  protected readonly busy = signal(false);
   private readonly refused = signal('');
   protected readonly fault = computed(() => this.refused());
   protected readonly poster = computed(() => {
@@ -175,15 +174,7 @@ export class MediaPanel {
   protected take(field: HTMLInputElement): void {
     const [file] = field.files ?? [];
     field.value = '';
-    if (!file) return;
-    this.busy.set(true);
-    this.library
-      .keepRecording(file)
-      .pipe(finalize(() => this.busy.set(false)))
-      .subscribe({
-        next: (recording) => this.altered.emit(attributesOf(recording)),
-        error: (error: unknown) => this.notices.failed(error),
-      });
+    if (file) this.chosen.emit(file);
   }
 
   protected show({ key }: ComponentRow): void {

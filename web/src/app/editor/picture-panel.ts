@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, output, signal } from '@angular/core';
 import type { Node } from 'prosemirror-model';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -122,6 +122,7 @@ export class PicturePanel {
   readonly opened = output<string>();
   readonly altered = output<Readonly<Record<string, unknown>>>();
   protected readonly busy = signal(false);
+  private isThere = true;
   protected readonly image = computed(() => {
     this.library.changes();
     const found = this.library.get(String(this.node().attrs['component']));
@@ -130,6 +131,10 @@ export class PicturePanel {
   protected readonly own = computed(() => (this.node().attrs['alt'] as string | null) ?? '');
   /** What the library says that the picture says. */
   protected readonly common = computed(() => this.image()?.body.alt ?? '');
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => (this.isThere = false));
+  }
 
   protected say(words: string): void {
     const alt = words.trim();
@@ -146,12 +151,14 @@ export class PicturePanel {
     const component = this.image();
     if (!component) return;
     const { key, revision: base, title, body } = component;
+    const node = this.node();
     this.busy.set(true);
     this.api.saveComponent(key, { base, title, body: { ...body, alt: this.own() } }).subscribe({
       next: () => {
         this.busy.set(false);
         this.library.refresh(key);
-        this.altered.emit({ alt: null });
+        // Whoever has another picture in view meanwhile keeps the words of both.
+        if (this.isThere && this.node() === node) this.altered.emit({ alt: null });
       },
       error: (error: unknown) => this.failed(error),
     });

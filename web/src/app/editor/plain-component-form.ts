@@ -202,11 +202,13 @@ export class PlainComponentForm {
     const [chosen] = field.files ?? [];
     field.value = '';
     if (!chosen) return;
+    const { key } = this.component();
     this.storing.set(true);
     this.api.storePicture(chosen).subscribe({
       next: (file) => {
         this.storing.set(false);
-        this.editing.change({ file });
+        // Another image may be shown when the file is kept.
+        if (this.component().key === key) this.editing.change({ file });
       },
       error: (error: unknown) => {
         this.storing.set(false);

@@ -1,8 +1,11 @@
+import type { TestRequest } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
-import { contentSchema, makeNode, type Component, type KnownLabels } from '@allomorph/core';
-import { configure } from '../shared/testing';
+import { contentSchema, makeNode, type Component, type ImageFile, type KnownLabels } from '@allomorph/core';
+import { component, configure, signedInAs } from '../shared/testing';
 import { EditorLibrary } from './editor-library';
 import { MarkerPanel } from './marker-panel';
+import { PicturePanel } from './picture-panel';
+import { PlainComponentForm } from './plain-component-form';
 import { SlotPanel } from './slot-panel';
 
 const body = makeNode('fragment', null, [makeNode('paragraph')]);
@@ -84,5 +87,62 @@ describe('The panel of an index marker', () => {
       field(name).dispatchEvent(new Event('blur'));
     }
     expect(altered).toEqual([{ primary: 'hail' }, { secondary: null }, { seeAlso: 'ice' }]);
+  });
+});
+
+const file: ImageFile = { digest: 'a'.repeat(64), mediaType: 'image/png', width: 10, height: 10 };
+const imageOf = (key: string): Component =>
+  component(key, 'image', { type: 'image', alt: 'A mast', file, versions: [] });
+
+describe('The panel of a picture', () => {
+  it('leaves the words of another picture alone that is in view when its own are kept for all places', () => {
+    const server = configure(EditorLibrary);
+    TestBed.inject(EditorLibrary).add({ component: topic, components: [imageOf('i')], held: [] });
+    const fixture = TestBed.createComponent(PicturePanel);
+    const altered: unknown[] = [];
+    fixture.componentInstance.altered.subscribe((each) => altered.push(each));
+    const picture = (alt: string) => contentSchema.nodeFromJSON(makeNode('picture', { component: 'i', alt }));
+    const panel = fixture.componentInstance as unknown as { sayEverywhere(): void };
+    const keep = (alt: string): TestRequest => {
+      fixture.componentRef.setInput('node', picture(alt));
+      TestBed.tick();
+      panel.sayEverywhere();
+      return server.expectOne('/api/components/i');
+    };
+    keep('Words of one').flush(imageOf('i'));
+    expect(altered).toEqual([{ alt: null }]);
+    const late = keep('Words of one');
+    fixture.componentRef.setInput('node', picture('Words of another'));
+    late.flush(imageOf('i'));
+    const gone = keep('Words of one');
+    fixture.destroy();
+    gone.flush(imageOf('i'));
+    expect(altered.length).toBe(1);
+  });
+});
+
+describe('The form of an image', () => {
+  it('gives a file to the image that it was chosen for, and not to the next one', () => {
+    const server = configure();
+    signedInAs(server, 'writer');
+    const fixture = TestBed.createComponent(PlainComponentForm);
+    const changes: boolean[] = [];
+    fixture.componentInstance.changing.subscribe((each) => changes.push(each));
+    fixture.componentRef.setInput('component', imageOf('i'));
+    TestBed.tick();
+    const form = fixture.componentInstance as unknown as { store(field: unknown): void };
+    const choose = (): TestRequest => {
+      form.store({ files: [new File(['x'], 'x.png')], value: '' });
+      return server.expectOne('/api/images/files');
+    };
+    choose().flush({ ...file, digest: 'b'.repeat(64) });
+    TestBed.tick();
+    expect(changes.at(-1)).toBeTrue();
+    const late = choose();
+    fixture.componentRef.setInput('component', imageOf('next'));
+    TestBed.tick();
+    late.flush({ ...file, digest: 'c'.repeat(64) });
+    TestBed.tick();
+    expect(changes.at(-1)).toBeFalse();
   });
 });

@@ -82,8 +82,8 @@ export class SnippetDialog {
     const range = this.range();
     const title = this.title.trim();
     if (!range || title === '') return;
-    const turn = (snippet: string) =>
-      turnIntoSnippet(range.body, range.first, range.last, { own: this.own(), snippet });
+    const own = this.own();
+    const turn = (snippet: string) => turnIntoSnippet(range.body, range.first, range.last, { own, snippet });
     const made = turn('');
     if (!made) return;
     this.saving.set(true);
@@ -92,7 +92,8 @@ export class SnippetDialog {
         this.saving.set(false);
         this.range.set(null);
         const body = turn(snippet.key)?.body;
-        if (body) this.made.emit({ snippet, body });
+        // The page may be another one by then, as after going back.
+        if (body && this.own() === own) this.made.emit({ snippet, body });
       },
       error: (error: unknown) => {
         this.saving.set(false);

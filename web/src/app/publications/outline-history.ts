@@ -1,5 +1,5 @@
 import { signal } from '@angular/core';
-import type { OutlineEntry } from '@allomorph/core';
+import { sameJson, type OutlineEntry } from '@allomorph/core';
 
 interface Act {
   readonly what: string;
@@ -10,8 +10,6 @@ interface Act {
 }
 
 const mostKept = 200;
-const isSame = (a: readonly OutlineEntry[], b: readonly OutlineEntry[]): boolean =>
-  a === b || JSON.stringify(a) === JSON.stringify(b);
 
 /** What was done to an outline, to be undone and done again. What somebody else changed meanwhile is never taken back. */
 export class OutlineHistory {
@@ -40,7 +38,7 @@ export class OutlineHistory {
   undo(now: readonly OutlineEntry[]): readonly OutlineEntry[] | null {
     const act = this.done().at(-1);
     if (!act) return null;
-    if (!isSame(act.after, now)) return this.forget();
+    if (!sameJson(act.after, now)) return this.forget();
     this.done.update((acts) => acts.slice(0, -1));
     this.undone.update((acts) => [...acts, act]);
     return act.before;
@@ -49,7 +47,7 @@ export class OutlineHistory {
   redo(now: readonly OutlineEntry[]): readonly OutlineEntry[] | null {
     const act = this.undone().at(-1);
     if (!act) return null;
-    if (!isSame(act.before, now)) return this.forget();
+    if (!sameJson(act.before, now)) return this.forget();
     this.undone.update((acts) => acts.slice(0, -1));
     this.done.update((acts) => [...acts, act]);
     return act.after;

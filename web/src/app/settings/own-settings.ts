@@ -81,9 +81,11 @@ export class OwnSettingsPlace implements HoldsWork {
     const own = this.own();
     if (!own || !this.dirty()) return;
     const { name, ...settings } = own;
+    const sent = this.change();
     this.session.saveOwn(name, settings).subscribe({
       next: () => {
-        this.change.set({});
+        // What was changed while it was being saved stays.
+        this.change.update((now) => (now === sent ? {} : now));
         this.problem.set('');
         this.notices.done('Your settings are saved.');
       },

@@ -13,11 +13,14 @@ import {
   viewChild,
 } from '@angular/core';
 import {
+  componentFrom,
   flattenValues,
+  sameJson,
   valueInCase,
   withValueInCase,
   type Component as LibraryComponent,
   type ContentNode,
+  type Revised,
   type StoredVariant,
   type VariableBody,
   type VariableCase,
@@ -30,6 +33,7 @@ import { LaneChips } from '../shared/lane-chips';
 import { Lens } from '../shared/lens';
 import { More } from '../shared/more';
 import { Notices } from '../shared/notices';
+import { saveChange } from '../shared/save-change';
 import { Session } from '../shared/session';
 
 /** A column: the default, a case, or a variant that may say another value. */
@@ -55,9 +59,17 @@ interface OpenCell {
   readonly value: ContentNode | null;
 }
 
-/** The recipe of a variant with other values. */
-function recipeOf(variant: StoredVariant, values: VariantRecipe['values']): VariantRecipe {
-  const { title, profile, language, design, formats, leaveOutEmpty, stopsAt } = variant;
+/** What a variable says of a case itself, not by a wider one; null: nothing. */
+function ownValue({ body }: LibraryComponent, of: 'default' | VariableCase): ContentNode | null {
+  const said = body as VariableBody;
+  if (of === 'default') return said.default;
+  const { value, from } = valueInCase(said, of);
+  return from === 'own' ? value : null;
+}
+
+/** What of a variant is its recipe. */
+function recipeOf(variant: StoredVariant): VariantRecipe {
+  const { title, profile, language, design, formats, leaveOutEmpty, stopsAt, values } = variant;
   return { title, profile, language, design, formats, leaveOutEmpty, stopsAt, values };
 }
 
@@ -276,6 +288,8 @@ export class VariableGrid {
   });
 
   private isGone = false;
+  /** What was saved here, by its id: the next cell may be opened before it is read again. */
+  private readonly saves = new Map<string, Revised>();
 
   constructor() {
     // What was written into a cell is kept when one goes elsewhere.
@@ -313,7 +327,10 @@ export class VariableGrid {
   protected open(component: LibraryComponent, column: Column): void {
     if (!this.mayChange(column)) return;
     this.written = null;
-    this.opened.set({ component, column, value: this.cell(component, column).value });
+    const now = this.newest(component.key, component);
+    const { of } = column;
+    const asOf = of !== 'default' && 'publication' in of ? { ...column, of: this.newest(of.id, of) } : column;
+    this.opened.set({ component: now, column: asOf, value: this.cell(now, asOf).value });
     // The field is there when the cell was drawn.
     setTimeout(() => this.table().nativeElement.querySelector<HTMLElement>('[contenteditable=true]')?.focus());
   }
@@ -355,18 +372,19 @@ export class VariableGrid {
     this.close(focus);
     if (written === null) return;
     const isEmpty = (written.content?.length ?? 0) === 0;
-    this.put(this.newest(opened.component), opened.column, isEmpty ? null : written);
+    this.put(opened.component, opened.column, isEmpty ? null : written);
   }
 
-  /** As it is by now: somebody may have saved another of its cells meanwhile. */
-  private newest(component: LibraryComponent): LibraryComponent {
-    return this.components().find(({ key }) => key === component.key) ?? component;
+  /** As it was saved here last, where that has not been read again yet. */
+  private newest<Kept extends Revised>(id: string, read: Kept): Kept {
+    const saved = this.saves.get(id) as Kept | undefined;
+    return saved && saved.revision > read.revision ? saved : read;
   }
 
   protected takeAway(): void {
     const opened = this.opened();
     this.close();
-    if (opened) this.put(this.newest(opened.component), opened.column, null);
+    if (opened) this.put(opened.component, opened.column, null);
   }
 
   /** Arrows lead from cell to cell. */
@@ -391,39 +409,64 @@ export class VariableGrid {
     return { value, isOwn: isOwn && value !== null, text: value ? this.say()(value) : '–', title };
   }
 
-  private put(component: LibraryComponent, { of, title }: Column, value: ContentNode | null): void {
-    const body = component.body as VariableBody;
+  private put(component: LibraryComponent, column: Column, value: ContentNode | null): void {
+    const { of } = column;
+    const { key } = component;
     if (of !== 'default' && 'publication' in of) {
-      const rest = Object.fromEntries(Object.entries(of.values).filter(([key]) => key !== component.key));
-      const after = value ? { ...rest, [component.key]: value } : rest;
-      this.save(this.api.saveVariant(of.id, of.revision, recipeOf(of, after)), component, title);
+      const say = (variant: StoredVariant): StoredVariant => {
+        this.refuseOther(component, column, value, of.values[key] ?? null, variant.values[key] ?? null);
+        const rest = Object.fromEntries(Object.entries(variant.values).filter(([each]) => each !== key));
+        return { ...variant, values: value ? { ...rest, [key]: value } : rest };
+      };
+      const saved = saveChange(of, say, (changed) =>
+        this.api.saveVariant(changed.id, changed.revision, recipeOf(changed)),
+      );
+      this.save(saved, (variant) => {
+        this.saves.set(of.id, variant);
+        this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
+        this.notices.done(`“${component.title}”, ${column.title}: saved.`);
+      });
       return;
     }
-    const changed = of === 'default' ? { ...body, default: value } : withValueInCase(body, of, value);
-    const { key, revision: base } = component;
-    this.save(this.api.saveComponent(key, { base, title: component.title, body: changed }), component, title, base);
+    // Another cell of the row may have been saved since the list was read, by this person as well.
+    const say = (current: LibraryComponent): LibraryComponent => {
+      this.refuseOther(component, column, value, ownValue(component, of), ownValue(current, of));
+      const body = current.body as VariableBody;
+      return componentFrom({
+        ...current,
+        body: of === 'default' ? { ...body, default: value } : withValueInCase(body, of, value),
+      });
+    };
+    const saved = saveChange(component, say, ({ revision: base, title, body }) =>
+      this.api.saveComponent(key, { base, title, body }),
+    );
+    this.save(saved, (now) => {
+      this.saves.set(key, now);
+      const { revision } = now;
+      this.tellSaved();
+      this.notices.undoable(`“${component.title}”, ${column.title}: saved.`, () =>
+        this.takeBack({ key, before: revision - 1, after: revision }),
+      );
+    });
   }
 
-  /** @param before the revision to go back to, where it is a revision of the variable */
-  private save(
-    request: Observable<{ revision: number }>,
-    { key, title }: LibraryComponent,
-    column: string,
-    before?: number,
+  /** @throws Error where somebody else has said something else in the same cell meanwhile; what was written stands in it */
+  private refuseOther(
+    { title }: LibraryComponent,
+    column: Column,
+    written: ContentNode | null,
+    before: ContentNode | null,
+    now: ContentNode | null,
   ): void {
-    request.subscribe({
-      next: ({ revision }) => {
-        const told = `“${title}”, ${column}: saved.`;
-        if (before === undefined) {
-          this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
-          this.notices.done(told);
-          return;
-        }
-        this.tellSaved();
-        this.notices.undoable(told, () => this.takeBack({ key, before, after: revision }));
-      },
-      error: (error: unknown) => this.notices.failed(error),
-    });
+    if (sameJson(before, now)) return;
+    const words = (value: ContentNode | null): string => (value ? `“${this.say()(value)}”` : 'nothing of its own');
+    throw new Error(
+      `“${title}”, ${column.title}: somebody else said ${words(now)} here meanwhile. What you wrote is not saved: ${words(written)}.`,
+    );
+  }
+
+  private save<Saved>(request: Observable<Saved>, done: (saved: Saved) => void): void {
+    request.subscribe({ next: done, error: (error: unknown) => this.notices.failed(error) });
   }
 
   private tellSaved(): void {
