@@ -84,6 +84,8 @@ export async function openPlace(page: Page, path: string, shows: string): Promis
 export async function goTo(page: Page, path: string): Promise<void> {
   const go = `history.pushState({}, '', ${JSON.stringify(path)}); dispatchEvent(new PopStateEvent('popstate', { state: {} }))`;
   await page.evaluate(go);
+  // The application numbers what it went to; the address alone says so before it is there.
+  await expect.poll(() => page.evaluate<unknown>('typeof history.state?.navigationId')).toBe('number');
 }
 
 /** Makes or changes something of the library, as the interface would. */

@@ -5,7 +5,7 @@ import type { Queryable } from '../db/database.js';
 import { LastingClient } from '../db/lasting-client.js';
 import { handled, serve } from '../http/context.js';
 
-/** The channel of the database on which events are told. */
+/** The channel of the database on which events are told; triggers name it as well. */
 export const eventChannel = 'allomorph';
 const messageSchema = z.union([
   z.object({ workspace: z.string(), event: serverEventSchema }),

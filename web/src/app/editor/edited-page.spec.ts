@@ -2,9 +2,7 @@ import type { HttpTestingController, TestRequest } from '@angular/common/http/te
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { makeNode, makeText, type Component, type ComponentClosure, type ContentNode } from '@allomorph/core';
-import { MessageService } from 'primeng/api';
-import { DraftsOnServer } from '../shared/drafts-on-server';
-import { component, configure, requestsTo, signedInAs, until } from '../shared/testing';
+import { component, configure, draftsHereOnly, noticesFromNow, requestsTo, signedInAs, until } from '../shared/testing';
 import type { ContentEditor } from './content-editor';
 import { EditedPage } from './edited-page';
 import { EditorLibrary } from './editor-library';
@@ -23,7 +21,7 @@ describe('A page that is edited', () => {
   let onSurface: ContentNode;
   let server: HttpTestingController;
   let edited: EditedPage;
-  let said: string[];
+  let said: readonly string[];
 
   const asked = async (of: string): Promise<TestRequest> => {
     const [request] = await requestsTo(server, `/api/components/${of}/closure`);
@@ -50,13 +48,9 @@ describe('A page that is edited', () => {
 
   beforeEach(() => {
     localStorage.clear();
-    const silent = { read: () => Promise.resolve([]), keep: () => undefined, drop: () => undefined, has: () => false };
-    server = configure({ provide: DraftsOnServer, useValue: silent }, EditorLibrary);
+    server = configure(draftsHereOnly, EditorLibrary);
     signedInAs(server, 'writer');
-    said = [];
-    TestBed.inject(MessageService).messageObserver.subscribe((each) => {
-      for (const { summary } of [each].flat()) said.push(summary ?? '');
-    });
+    said = noticesFromNow();
     const surface = {
       currentBody: () => onSurface,
       currentText: () => JSON.stringify(onSurface),
@@ -72,17 +66,20 @@ describe('A page that is edited', () => {
     write('One, written.');
     const request = await saving('a');
     await open(topic('b', 'Two.'));
+    write('Two, written.');
     request.flush(topic('a', 'One, written.', 2));
     expect([edited.component()?.key, edited.title(), edited.dirty(), edited.saving()]).toEqual([
       'b',
       'The b',
-      false,
+      true,
       false,
     ]);
     expect(said).toEqual(['“The a” is saved as revision 2.']);
-    // What was saved waits as a draft no longer.
+    // What was saved waits as a draft no longer; what was written on the other page does.
     await open(topic('a', 'One, written.', 2));
     expect(edited.fromDraft()).toBeFalse();
+    await open(topic('b', 'Two.'));
+    expect([edited.fromDraft(), edited.body()]).toEqual([true, page('Two, written.')]);
   });
 
   it('asks about two versions only of the page that is open', async () => {

@@ -68,13 +68,15 @@ export class EditedPage {
   private readonly counted = signal(0);
   /** Grows whenever the page is another: loaded, or written on and left alone for a moment. */
   readonly pauses = this.counted.asReadonly();
-  private edits = 0;
+  /** How often this page was written on; another page begins anew. */
+  private edits = { count: 0 };
   private keeping: ReturnType<typeof setTimeout> | undefined;
 
   constructor(private readonly place: PagePlace) {}
 
   /** Shows a component, with what was written of it and not saved. */
   load(key: string): void {
+    // What stands on the page that is left is not lost where it was not asked about.
     if (this.component()?.key !== key) this.keepDraft();
     this.problem.set('');
     this.savedElsewhere.set(null);
@@ -89,7 +91,10 @@ export class EditedPage {
           return;
         }
         // What was written of the page before while this one was read.
-        if (this.component()?.key !== component.key) this.keepDraft();
+        if (this.component()?.key !== component.key) {
+          this.keepDraft();
+          this.edits = { count: 0 };
+        }
         clearTimeout(this.keeping);
         this.keeping = undefined;
         this.dirty.set(false);
@@ -127,12 +132,13 @@ export class EditedPage {
 
   edited(): void {
     this.dirty.set(true);
-    this.edits += 1;
-    const now = this.edits;
+    const { edits } = this;
+    edits.count += 1;
+    const now = edits.count;
     this.keeping ??= setTimeout(() => this.keepDraft(), 80);
     // Reading follows when the writer pauses.
     setTimeout(() => {
-      if (now !== this.edits) return;
+      if (edits !== this.edits || now !== edits.count) return;
       this.count();
       this.place.paused();
     }, 400);
@@ -281,7 +287,8 @@ export class EditedPage {
       return;
     }
     this.saving.set(true);
-    const edits = this.edits;
+    const { edits } = this;
+    const before = edits.count;
     // The address may name the next page already, and that may be open when the answer comes.
     const isOpen = (): boolean => this.component()?.key === key;
     this.api.saveComponent(key, { base, title, body }).subscribe({
@@ -289,7 +296,7 @@ export class EditedPage {
         if (!isOpen()) {
           this.notices.done(`“${saved.title}” is saved as revision ${saved.revision}.`);
           // What was written after it began waits as a draft.
-          if (edits === this.edits) this.drafts.drop(saved.key);
+          if (edits.count === before) this.drafts.drop(saved.key);
           return;
         }
         this.saving.set(false);
@@ -297,7 +304,7 @@ export class EditedPage {
         this.fromDraft.set(false);
         this.component.set(saved);
         this.library.add(this.library.closureOf(saved));
-        if (edits === this.edits) {
+        if (edits.count === before) {
           this.drafts.drop(saved.key);
           this.title.set(saved.title);
           const content = contentBody(saved);

@@ -122,7 +122,7 @@ export class PicturePanel {
   readonly opened = output<string>();
   readonly altered = output<Readonly<Record<string, unknown>>>();
   protected readonly busy = signal(false);
-  private isThere = true;
+  private readonly place = inject(DestroyRef);
   protected readonly image = computed(() => {
     this.library.changes();
     const found = this.library.get(String(this.node().attrs['component']));
@@ -131,10 +131,6 @@ export class PicturePanel {
   protected readonly own = computed(() => (this.node().attrs['alt'] as string | null) ?? '');
   /** What the library says that the picture says. */
   protected readonly common = computed(() => this.image()?.body.alt ?? '');
-
-  constructor() {
-    inject(DestroyRef).onDestroy(() => (this.isThere = false));
-  }
 
   protected say(words: string): void {
     const alt = words.trim();
@@ -158,7 +154,7 @@ export class PicturePanel {
         this.busy.set(false);
         this.library.refresh(key);
         // Whoever has another picture in view meanwhile keeps the words of both.
-        if (this.isThere && this.node() === node) this.altered.emit({ alt: null });
+        if (!this.place.destroyed && this.node() === node) this.altered.emit({ alt: null });
       },
       error: (error: unknown) => this.failed(error),
     });

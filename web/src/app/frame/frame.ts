@@ -4,7 +4,7 @@ import { ActivatedRoute, NavigationEnd, Router, RouterLink, RouterLinkActive, Ro
 import type { MenuItem } from 'primeng/api';
 import { Dialog } from 'primeng/dialog';
 import { Menu } from 'primeng/menu';
-import { catchError, debounceTime, EMPTY, filter, merge, of, startWith, switchMap, type Observable } from 'rxjs';
+import { catchError, debounceTime, EMPTY, filter, startWith, switchMap, type Observable } from 'rxjs';
 import { Bindings, keyText, type EverywhereKey } from '../shared/bindings';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
@@ -106,13 +106,15 @@ export class Frame {
   constructor() {
     inject(LensAddress);
     // What is looked through is read again whenever somebody changes it.
-    const changes = inject(ServerEvents).of('variation', 'missed').pipe(debounceTime(300));
     const failed = (error: unknown): Observable<never> => {
       if (!this.ready()) this.notices.failed(error);
       return EMPTY;
     };
-    merge(of(null), changes)
+    inject(ServerEvents)
+      .of('variation', 'missed')
       .pipe(
+        debounceTime(300),
+        startWith(null),
         switchMap(() => this.lens.refresh().pipe(catchError(failed))),
         takeUntilDestroyed(),
       )

@@ -1,8 +1,7 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { OutlineEntry } from '@allomorph/core';
-import { MessageService } from 'primeng/api';
-import { configure, signedInAs } from '../shared/testing';
+import { configure, noticesFromNow, signedInAs } from '../shared/testing';
 import { OutlineActs } from './outline-acts';
 
 const outline = (...ids: string[]): readonly OutlineEntry[] => ids.map((id) => ({ id, topic: id }));
@@ -11,17 +10,14 @@ describe('Acts on an outline', () => {
   const entries = signal<readonly OutlineEntry[]>([]);
   const chosenId = signal<string | null>(null);
   const ids = (): string[] => entries().map(({ id }) => id);
-  const said: (string | undefined)[] = [];
+  let said: readonly string[];
 
   const open = (...of: string[]): OutlineActs => {
     const server = configure();
     signedInAs(server, 'keeper');
     entries.set(outline(...of));
     chosenId.set(null);
-    said.length = 0;
-    TestBed.inject(MessageService).messageObserver.subscribe((message) => {
-      if (!Array.isArray(message)) said.push(message.summary);
-    });
+    said = noticesFromNow();
     return TestBed.runInInjectionContext(
       () =>
         new OutlineActs({

@@ -10,14 +10,13 @@ const outline: readonly OutlineEntry[] = [
   { id: 'e1', title: 'One' },
   { id: 'e2', title: 'Two' },
 ];
-const book = (more: Partial<StoredPublication> = {}): StoredPublication => ({
+const book: StoredPublication = {
   key: 'book',
   title: 'The Book',
   revision: 1,
   values: {},
   entries: outline,
-  ...more,
-});
+};
 const away = { status: 503, statusText: 'Service Unavailable' };
 
 describe('A publication', () => {
@@ -39,9 +38,9 @@ describe('A publication', () => {
     document.body.append(host);
     TestBed.tick();
   };
-  const answer = async (publication: StoredPublication): Promise<void> => {
-    for (const request of await requestsTo(server, `/api/publications/${publication.key}`)) request.flush(publication);
-    await untilDrawn(host, () => host.querySelector('h1')?.textContent === publication.title);
+  const answer = async (): Promise<void> => {
+    for (const request of await requestsTo(server, '/api/publications/book')) request.flush(book);
+    await untilDrawn(host, () => host.querySelector('h1')?.textContent === book.title);
   };
   const titleField = (): string | undefined => host.querySelector<HTMLInputElement>('input.book-title')?.value;
   const retitle = (title: string): void => {
@@ -55,7 +54,7 @@ describe('A publication', () => {
 
   it('stays on the page with what is written when it cannot be read anew', async () => {
     open();
-    await answer(book());
+    await answer();
     retitle('The Other Book');
     saveElsewhere(2);
     const said = firstValueFrom(TestBed.inject(MessageService).messageObserver);
@@ -75,7 +74,7 @@ describe('A publication', () => {
     expect(host.querySelectorAll('h1').length).toBe(1);
     expect(host.textContent).toContain('The database is away for a moment.');
     host.querySelector<HTMLButtonElement>('al-not-opened button')?.click();
-    await answer(book());
+    await answer();
     expect(host.querySelector('al-not-opened')).toBeNull();
   });
 });

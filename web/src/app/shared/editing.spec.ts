@@ -1,12 +1,10 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import { inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { MessageService } from 'primeng/api';
 import { of, Subject, throwError, type Observable } from 'rxjs';
-import { DraftsOnServer } from './drafts-on-server';
 import { Edits, type Editing } from './editing';
 import { Session } from './session';
-import { configure } from './testing';
+import { configure, draftsHereOnly, noticesFromNow } from './testing';
 
 interface Thing {
   readonly key: string;
@@ -39,19 +37,15 @@ describe('An editing session', () => {
     );
   const takes = (from: Thing, parts: Parts): Observable<Thing> =>
     of({ ...from, ...parts, revision: from.revision + 1 });
-  let notices: string[];
+  let notices: readonly string[];
 
   beforeEach(() => {
     localStorage.clear();
-    const silent = { read: () => Promise.resolve([]), keep: () => undefined, drop: () => undefined, has: () => false };
     configure(
       { provide: Session, useValue: { person: () => ({ signIn: 'ines' }), mayWrite: () => true } },
-      { provide: DraftsOnServer, useValue: silent },
+      draftsHereOnly,
     );
-    notices = [];
-    TestBed.inject(MessageService).messageObserver.subscribe((each) => {
-      for (const { summary, detail } of [each].flat()) notices.push(detail ?? summary ?? '');
-    });
+    notices = noticesFromNow();
     [answers, saves] = [[], []];
     editing = begin();
   });

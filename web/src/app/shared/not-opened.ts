@@ -30,6 +30,9 @@ import { RouterLink } from '@angular/router';
       align-items: baseline;
       justify-content: center;
     }
+    a {
+      color: var(--accent);
+    }
   `,
 })
 export class NotOpened {

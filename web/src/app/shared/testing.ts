@@ -17,6 +17,7 @@ import {
   type StoredProfile,
   type StoredVariant,
 } from '@allomorph/core';
+import { DraftsOnServer } from './drafts-on-server';
 import { ServerEvents } from './server-events';
 import { Session } from './session';
 
@@ -42,6 +43,21 @@ export function configure(...more: (Provider | EnvironmentProviders)[]): HttpTes
     ],
   });
   return TestBed.inject(HttpTestingController);
+}
+
+/** No draft is kept on the server. */
+export const draftsHereOnly: Provider = {
+  provide: DraftsOnServer,
+  useValue: { read: () => Promise.resolve([]), keep: () => undefined, drop: () => undefined, has: () => false },
+};
+
+/** What notices say from now on. */
+export function noticesFromNow(): readonly string[] {
+  const said: string[] = [];
+  TestBed.inject(MessageService).messageObserver.subscribe((each) => {
+    for (const { summary } of [each].flat()) said.push(summary ?? '');
+  });
+  return said;
 }
 
 /** What the server tells, in place of its stream. */

@@ -13,37 +13,18 @@ import {
   viewChild,
 } from '@angular/core';
 import {
-  componentFrom,
   flattenValues,
-  sameJson,
   valueInCase,
-  withValueInCase,
   type Component as LibraryComponent,
   type ContentNode,
-  type Revised,
-  type StoredVariant,
   type VariableBody,
-  type VariableCase,
-  type VariantRecipe,
 } from '@allomorph/core';
-import type { Observable } from 'rxjs';
 import { PhraseField } from '../editor/phrase-field';
-import { Api } from '../shared/api';
 import { LaneChips } from '../shared/lane-chips';
 import { Lens } from '../shared/lens';
 import { More } from '../shared/more';
-import { Notices } from '../shared/notices';
-import { saveChange } from '../shared/save-change';
 import { Session } from '../shared/session';
-
-/** A column: the default, a case, or a variant that may say another value. */
-interface Column {
-  readonly id: string;
-  readonly title: string;
-  /** The condition that its head shows. */
-  readonly when: string | null;
-  readonly of: 'default' | VariableCase | StoredVariant;
-}
+import { CellSaves, isVariant, type CellPlace, type Column } from './cell-saves';
 
 interface Cell {
   readonly value: ContentNode | null;
@@ -53,24 +34,8 @@ interface Cell {
   readonly title: string;
 }
 
-interface OpenCell {
-  readonly component: LibraryComponent;
-  readonly column: Column;
+interface OpenCell extends CellPlace {
   readonly value: ContentNode | null;
-}
-
-/** What a variable says of a case itself, not by a wider one; null: nothing. */
-function ownValue({ body }: LibraryComponent, of: 'default' | VariableCase): ContentNode | null {
-  const said = body as VariableBody;
-  if (of === 'default') return said.default;
-  const { value, from } = valueInCase(said, of);
-  return from === 'own' ? value : null;
-}
-
-/** What of a variant is its recipe. */
-function recipeOf(variant: StoredVariant): VariantRecipe {
-  const { title, profile, language, design, formats, leaveOutEmpty, stopsAt, values } = variant;
-  return { title, profile, language, design, formats, leaveOutEmpty, stopsAt, values };
 }
 
 /** A row a variable, a column a case; a value is changed in its cell. */
@@ -242,9 +207,7 @@ function recipeOf(variant: StoredVariant): VariantRecipe {
   `,
 })
 export class VariableGrid {
-  private readonly api = inject(Api);
   private readonly lens = inject(Lens);
-  private readonly notices = inject(Notices);
   private readonly session = inject(Session);
   private readonly table = viewChild.required<ElementRef<HTMLTableElement>>('table');
 
@@ -287,9 +250,10 @@ export class VariableGrid {
     ];
   });
 
-  private isGone = false;
-  /** What was saved here, by its id: the next cell may be opened before it is read again. */
-  private readonly saves = new Map<string, Revised>();
+  private readonly saves = new CellSaves(
+    (value) => this.say()(value),
+    () => this.saved.emit(),
+  );
 
   constructor() {
     // What was written into a cell is kept when one goes elsewhere.
@@ -297,16 +261,13 @@ export class VariableGrid {
       this.by();
       untracked(() => this.keep(false));
     });
-    inject(DestroyRef).onDestroy(() => {
-      this.isGone = true;
-      this.keep(false);
-    });
+    inject(DestroyRef).onDestroy(() => this.keep(false));
   }
 
   protected cell(component: LibraryComponent, { of }: Column): Cell {
     const body = component.body as VariableBody;
     if (of === 'default') return this.told(body.default, true, body.default ? 'the default' : 'no default');
-    if ('publication' in of) {
+    if (isVariant(of)) {
       const own = of.values[component.key] ?? null;
       return own ? this.told(own, true, 'said by the variant') : this.told(null, false, 'as the variable has it');
     }
@@ -321,16 +282,14 @@ export class VariableGrid {
   }
 
   protected mayChange({ of }: Column): boolean {
-    return of !== 'default' && 'publication' in of ? this.session.mayKeep() : this.session.mayWrite();
+    return isVariant(of) ? this.session.mayKeep() : this.session.mayWrite();
   }
 
   protected open(component: LibraryComponent, column: Column): void {
     if (!this.mayChange(column)) return;
     this.written = null;
-    const now = this.newest(component.key, component);
-    const { of } = column;
-    const asOf = of !== 'default' && 'publication' in of ? { ...column, of: this.newest(of.id, of) } : column;
-    this.opened.set({ component: now, column: asOf, value: this.cell(now, asOf).value });
+    const cell = this.saves.newest({ component, column });
+    this.opened.set({ ...cell, value: this.cell(cell.component, cell.column).value });
     // The field is there when the cell was drawn.
     setTimeout(() => this.table().nativeElement.querySelector<HTMLElement>('[contenteditable=true]')?.focus());
   }
@@ -372,19 +331,13 @@ export class VariableGrid {
     this.close(focus);
     if (written === null) return;
     const isEmpty = (written.content?.length ?? 0) === 0;
-    this.put(opened.component, opened.column, isEmpty ? null : written);
-  }
-
-  /** As it was saved here last, where that has not been read again yet. */
-  private newest<Kept extends Revised>(id: string, read: Kept): Kept {
-    const saved = this.saves.get(id) as Kept | undefined;
-    return saved && saved.revision > read.revision ? saved : read;
+    this.saves.put(opened, isEmpty ? null : written);
   }
 
   protected takeAway(): void {
     const opened = this.opened();
     this.close();
-    if (opened) this.put(opened.component, opened.column, null);
+    if (opened) this.saves.put(opened, null);
   }
 
   /** Arrows lead from cell to cell. */
@@ -407,81 +360,6 @@ export class VariableGrid {
 
   private told(value: ContentNode | null, isOwn: boolean, title: string): Cell {
     return { value, isOwn: isOwn && value !== null, text: value ? this.say()(value) : '–', title };
-  }
-
-  private put(component: LibraryComponent, column: Column, value: ContentNode | null): void {
-    const { of } = column;
-    const { key } = component;
-    if (of !== 'default' && 'publication' in of) {
-      const say = (variant: StoredVariant): StoredVariant => {
-        this.refuseOther(component, column, value, of.values[key] ?? null, variant.values[key] ?? null);
-        const rest = Object.fromEntries(Object.entries(variant.values).filter(([each]) => each !== key));
-        return { ...variant, values: value ? { ...rest, [key]: value } : rest };
-      };
-      const saved = saveChange(of, say, (changed) =>
-        this.api.saveVariant(changed.id, changed.revision, recipeOf(changed)),
-      );
-      this.save(saved, (variant) => {
-        this.saves.set(of.id, variant);
-        this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
-        this.notices.done(`“${component.title}”, ${column.title}: saved.`);
-      });
-      return;
-    }
-    // Another cell of the row may have been saved since the list was read, by this person as well.
-    const say = (current: LibraryComponent): LibraryComponent => {
-      this.refuseOther(component, column, value, ownValue(component, of), ownValue(current, of));
-      const body = current.body as VariableBody;
-      return componentFrom({
-        ...current,
-        body: of === 'default' ? { ...body, default: value } : withValueInCase(body, of, value),
-      });
-    };
-    const saved = saveChange(component, say, ({ revision: base, title, body }) =>
-      this.api.saveComponent(key, { base, title, body }),
-    );
-    this.save(saved, (now) => {
-      this.saves.set(key, now);
-      const { revision } = now;
-      this.tellSaved();
-      this.notices.undoable(`“${component.title}”, ${column.title}: saved.`, () =>
-        this.takeBack({ key, before: revision - 1, after: revision }),
-      );
-    });
-  }
-
-  /** @throws Error where somebody else has said something else in the same cell meanwhile; what was written stands in it */
-  private refuseOther(
-    { title }: LibraryComponent,
-    column: Column,
-    written: ContentNode | null,
-    before: ContentNode | null,
-    now: ContentNode | null,
-  ): void {
-    if (sameJson(before, now)) return;
-    const words = (value: ContentNode | null): string => (value ? `“${this.say()(value)}”` : 'nothing of its own');
-    throw new Error(
-      `“${title}”, ${column.title}: somebody else said ${words(now)} here meanwhile. What you wrote is not saved: ${words(written)}.`,
-    );
-  }
-
-  private save<Saved>(request: Observable<Saved>, done: (saved: Saved) => void): void {
-    request.subscribe({ next: done, error: (error: unknown) => this.notices.failed(error) });
-  }
-
-  private tellSaved(): void {
-    if (!this.isGone) this.saved.emit();
-  }
-
-  private takeBack(change: { readonly key: string; readonly before: number; readonly after: number }): void {
-    this.api.takeBack([change]).subscribe({
-      next: ({ refused }) => {
-        this.tellSaved();
-        if (refused[0]) this.notices.failed(new Error(refused[0].why));
-        else this.notices.done('Taken back.');
-      },
-      error: (error: unknown) => this.notices.failed(error),
-    });
   }
 
   private focusCell(key: string, column: string): void {

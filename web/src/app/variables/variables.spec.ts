@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { provideRouter, Router } from '@angular/router';
+import { provideRouter } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import { EMPTY } from 'rxjs';
 import { Lens } from '../shared/lens';
@@ -24,6 +24,5 @@ describe('Variables', () => {
         request.flush({ detail: 'The database is away.' }, { status: 503, statusText: 'Away' });
       await says('The database is away.');
       expect(host.textContent).not.toContain('No variable fits');
-      expect(TestBed.inject(Router).url).toContain('/variables');
     });
 });
