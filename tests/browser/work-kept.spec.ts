@@ -278,6 +278,8 @@ test('What was placed or pasted and not saved is drawn after a reload, whatever 
   // The page learns of it a moment later, and copies what it knows to be selected.
   await expect(page.getByText(/^\d+ of \d+ words$/)).toBeVisible();
   await page.keyboard.press('Control+c');
+  await page.context().grantPermissions(['clipboard-read']);
+  await expect.poll(() => page.evaluate<string>('navigator.clipboard.readText()')).toContain('Here.');
   await page.goto(`/edit/${to}`);
   await sheet(page).locator('p').click();
   await page.keyboard.press('Control+v');

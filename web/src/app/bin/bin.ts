@@ -1,14 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { kindNames } from '../shared/kinds';
 import type { BinKind, BinRow } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { debounceTime } from 'rxjs';
 import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
+import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
+import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import { TimePipe } from '../shared/wording';
 
@@ -40,12 +43,12 @@ const words: Readonly<Record<BinKind, string>> = {
         (ngModelChange)="find.set($event)"
       />
     </div>
-    @if (rows.error(); as error) {
+    @if (reading.error(); as error) {
       <p class="empty problem-text">{{ text(error) }}</p>
-    } @else if (!rows.hasValue()) {
+    } @else if (rows() === null) {
       <p class="empty">Reading the bin …</p>
     } @else if (shown().length === 0) {
-      <p class="empty">{{ rows.value().length === 0 ? 'Nothing was deleted.' : 'Nothing in the bin fits.' }}</p>
+      <p class="empty">{{ rows()?.length === 0 ? 'Nothing was deleted.' : 'Nothing in the bin fits.' }}</p>
     } @else {
       <div class="scroll" tabindex="0" role="region" aria-label="What was deleted">
         <table class="plain-table">
@@ -82,7 +85,7 @@ const words: Readonly<Record<BinKind, string>> = {
           </tbody>
         </table>
       </div>
-      @if (rows.value().length >= 500) {
+      @if ((rows() ?? []).length >= 500) {
         <p class="empty">These are the 500 deleted last. What comes back makes room for older ones.</p>
       }
     }
@@ -104,16 +107,23 @@ export class BinPlace {
 
   protected readonly find = addressState('find');
   private readonly readings = signal(0);
-  protected readonly rows = rxResource({ params: () => this.readings(), stream: () => this.api.bin() });
+  protected readonly reading = rxResource({ params: () => this.readings(), stream: () => this.api.bin() });
+  /** Null: not read yet. */
+  protected readonly rows = latest<readonly BinRow[] | null>(this.reading, null);
   protected readonly shown = computed(() => {
     const wanted = this.find.value().trim().toLowerCase();
-    return this.rows.hasValue()
-      ? this.rows
-          .value()
-          .filter((row) => `${row.title} ${this.wordOf(row)} ${row.deletedBy}`.toLowerCase().includes(wanted))
-      : [];
+    return (this.rows() ?? []).filter((row) =>
+      `${row.title} ${this.wordOf(row)} ${row.deletedBy}`.toLowerCase().includes(wanted),
+    );
   });
   protected readonly text = problemText;
+
+  constructor() {
+    inject(ServerEvents)
+      .of('component', 'variation', 'missed')
+      .pipe(debounceTime(300), takeUntilDestroyed())
+      .subscribe(() => this.readings.update((count) => count + 1));
+  }
 
   protected wordOf({ kind, detail }: BinRow): string {
     if (kind === 'component') return kindNames[detail as keyof typeof kindNames] ?? words[kind];

@@ -6,9 +6,10 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { Notices } from '../shared/notices';
+import { Sending } from '../shared/sending';
 import { Session } from '../shared/session';
 import { TimePipe } from '../shared/wording';
 
@@ -83,12 +84,12 @@ import { TimePipe } from '../shared/wording';
             <label for="ship-note">Note</label>
             <textarea pTextarea id="ship-note" name="note" rows="3" [(ngModel)]="note"></textarea>
           </div>
-          @if (problem(); as text) {
+          @if (sending.problem(); as text) {
             <p class="problem-text" role="alert">{{ text }}</p>
           }
           <div class="end">
             <p-button type="button" label="Cancel" [text]="true" (onClick)="open.set(false)" />
-            <p-button type="submit" label="Mark as shipped" />
+            <p-button type="submit" label="Mark as shipped" [loading]="sending.busy()" />
           </div>
         </form>
       </p-dialog>
@@ -147,25 +148,24 @@ export class HandedOver {
   /** The ids of builds that were started. */
   readonly started = output<readonly string[]>();
   protected readonly open = signal(false);
-  protected readonly problem = signal('');
+  protected readonly sending = new Sending();
   protected version = '';
   protected note = '';
 
   protected ask(): void {
     const { shipped } = this.build();
     [this.version, this.note] = [shipped?.version ?? '', shipped?.note ?? ''];
-    this.problem.set('');
+    this.sending.begin();
     this.open.set(true);
   }
 
   protected ship(): void {
-    this.api.shipBuild(this.build().id, { version: this.version, note: this.note }).subscribe({
-      next: () => {
-        this.open.set(false);
-        this.notices.done(`“${this.build().variantTitle}” is marked as shipped, as ${this.version.trim()}.`);
-        this.changed.emit();
-      },
-      error: (error: unknown) => this.problem.set(problemText(error)),
+    const { id, variantTitle } = this.build();
+    const [version, note] = [this.version.trim(), this.note];
+    this.sending.send(this.api.shipBuild(id, { version, note }), (_, isOpen) => {
+      if (isOpen) this.open.set(false);
+      this.notices.done(`“${variantTitle}” is marked as shipped, as ${version}.`);
+      this.changed.emit();
     });
   }
 

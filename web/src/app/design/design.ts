@@ -38,7 +38,7 @@ import { Menu } from 'primeng/menu';
 import { Select } from 'primeng/select';
 import type { MenuItem } from 'primeng/api';
 import { addressState } from '../shared/address-state';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
 import { Bindings } from '../shared/bindings';
 import { ComponentTitles } from '../shared/component-titles';
 import { Deletion } from '../shared/deletion';
@@ -48,6 +48,7 @@ import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
 import { titleOfStamp } from '../shared/lanes';
 import { Notices } from '../shared/notices';
+import { Sending } from '../shared/sending';
 import { Session } from '../shared/session';
 import { SidePane } from '../shared/side-pane';
 import type { HoldsWork } from '../shared/unsaved.guard';
@@ -130,7 +131,7 @@ export class DesignPlace implements HoldsWork {
   protected readonly asked = signal<'derive' | 'import' | null>(null);
   protected readonly fontsOpen = signal(false);
   protected readonly liveOpen = signal(false);
-  protected readonly problem = signal('');
+  protected readonly sending = new Sending();
   protected newTitle = '';
   private imported: DesignSettings = {};
 
@@ -315,7 +316,7 @@ export class DesignPlace implements HoldsWork {
   }
 
   protected ask(what: 'derive' | 'import'): void {
-    this.problem.set('');
+    this.sending.begin();
     this.imported = {};
     this.newTitle = what === 'derive' ? `${this.design()?.title ?? ''}, our way` : '';
     this.asked.set(what);
@@ -325,7 +326,7 @@ export class DesignPlace implements HoldsWork {
     const [file] = input.files ?? [];
     if (!file) return;
     const read = readDesignFile(await file.text());
-    this.problem.set('fault' in read ? read.fault : '');
+    this.sending.problem.set('fault' in read ? read.fault : '');
     if ('fault' in read) return;
     this.newTitle = read.file.title;
     this.imported = read.file.settings;
@@ -335,17 +336,15 @@ export class DesignPlace implements HoldsWork {
   protected create(): void {
     const title = this.newTitle.trim();
     if (title === '') {
-      this.problem.set('Give it a title.');
+      this.sending.problem.set('Give it a title.');
       return;
     }
     const key = freeKey(keyFromTitle(title), (each) => this.designs().some((design) => design.key === each));
     const from = this.asked() === 'derive' ? (this.design()?.key ?? null) : null;
-    this.api.saveDesign({ key, title, from, settings: this.imported, revision: 0, isShipped: false }).subscribe({
-      next: () => {
-        this.asked.set(null);
-        this.refresh(() => this.choose(key));
-      },
-      error: (error: unknown) => this.problem.set(problemText(error)),
+    const design = { key, title, from, settings: this.imported, revision: 0, isShipped: false };
+    this.sending.send(this.api.saveDesign(design), (_, isOpen) => {
+      if (isOpen) this.asked.set(null);
+      this.refresh(() => this.choose(key));
     });
   }
 

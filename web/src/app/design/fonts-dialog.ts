@@ -4,8 +4,9 @@ import type { FontRow } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
 import { Deletion } from '../shared/deletion';
+import { Sending } from '../shared/sending';
 
 /** The families of fonts that the team has uploaded, and a way to add to them. */
 @Component({
@@ -68,14 +69,14 @@ import { Deletion } from '../shared/deletion';
               autocomplete="off"
             />
           </div>
-          @if (problem(); as text) {
+          @if (sending.problem(); as text) {
             <p class="problem-text" role="alert">{{ text }}</p>
           }
           <div class="end">
             @if (into()) {
               <p-button type="button" label="A new family instead" [text]="true" (onClick)="into.set(null)" />
             }
-            <p-button type="submit" label="Upload" icon="pi pi-upload" [loading]="busy()" />
+            <p-button type="submit" label="Upload" icon="pi pi-upload" [loading]="sending.busy()" />
           </div>
         </form>
       }
@@ -111,8 +112,7 @@ export class FontsDialog {
   readonly changed = output();
   readonly closed = output();
   protected readonly into = signal<FontRow | null>(null);
-  protected readonly problem = signal('');
-  protected readonly busy = signal(false);
+  protected readonly sending = new Sending();
   protected licence = '';
 
   protected facesOf({ faces }: FontRow): string {
@@ -122,22 +122,16 @@ export class FontsDialog {
   protected upload(input: HTMLInputElement): void {
     const [file] = input.files ?? [];
     if (!file || this.licence.trim() === '') {
-      this.problem.set(file ? 'Say what allows you to use it: a note on the licence is needed.' : 'Choose a file.');
+      this.sending.problem.set(
+        file ? 'Say what allows you to use it: a note on the licence is needed.' : 'Choose a file.',
+      );
       return;
     }
-    this.busy.set(true);
-    this.api.uploadFont(file, { key: this.into()?.key ?? '', licence: this.licence }).subscribe({
-      next: (font) => {
-        this.busy.set(false);
-        this.problem.set('');
-        this.into.set(font);
-        input.value = '';
-        this.changed.emit();
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemText(error));
-      },
+    const request = this.api.uploadFont(file, { key: this.into()?.key ?? '', licence: this.licence });
+    this.sending.send(request, (font) => {
+      this.into.set(font);
+      input.value = '';
+      this.changed.emit();
     });
   }
 

@@ -13,6 +13,7 @@ import { InputText } from 'primeng/inputtext';
 import type { EditorState } from 'prosemirror-state';
 import { Api } from '../shared/api';
 import { Notices } from '../shared/notices';
+import { Sending } from '../shared/sending';
 
 /** A snippet that was made of blocks, and the body in which it takes their place. */
 export interface MadeSnippet {
@@ -30,7 +31,7 @@ export interface MadeSnippet {
       header="Make a snippet"
       [modal]="true"
       [visible]="range() !== null"
-      (visibleChange)="range.set(null)"
+      (visibleChange)="leave()"
       [style]="{ width: '30rem' }"
     >
       <form (ngSubmit)="make()">
@@ -39,7 +40,10 @@ export interface MadeSnippet {
           <input pInputText id="snippet-title" name="title" [(ngModel)]="title" autocomplete="off" />
           <small>The chosen blocks move into the library; here a placement stands in their place.</small>
         </div>
-        <p-button type="submit" label="Make the snippet" [loading]="saving()" />
+        @if (sending.problem(); as text) {
+          <p class="problem-text" role="alert">{{ text }}</p>
+        }
+        <p-button type="submit" label="Make the snippet" [loading]="sending.busy()" />
       </form>
     </p-dialog>
   `,
@@ -57,7 +61,7 @@ export class SnippetDialog {
     readonly first: string;
     readonly last: string;
   } | null>(null);
-  protected readonly saving = signal(false);
+  protected readonly sending = new Sending();
   protected title = '';
 
   /** Asks for the title of the snippet that the blocks of the selection become. */
@@ -75,30 +79,33 @@ export class SnippetDialog {
       return;
     }
     this.title = '';
+    this.sending.begin();
     this.range.set({ body: named, first, last });
+  }
+
+  protected leave(): void {
+    this.sending.begin();
+    this.range.set(null);
   }
 
   protected make(): void {
     const range = this.range();
     const title = this.title.trim();
-    if (!range || title === '') return;
+    if (!range) return;
+    if (title === '') {
+      this.sending.problem.set('Give it a title.');
+      return;
+    }
     const own = this.own();
     const turn = (snippet: string) => turnIntoSnippet(range.body, range.first, range.last, { own, snippet });
     const made = turn('');
     if (!made) return;
-    this.saving.set(true);
-    this.api.createComponent({ kind: 'snippet', title, body: made.snippet }).subscribe({
-      next: (snippet) => {
-        this.saving.set(false);
-        this.range.set(null);
-        const body = turn(snippet.key)?.body;
-        // The page may be another one by then, as after going back.
-        if (body && this.own() === own) this.made.emit({ snippet, body });
-      },
-      error: (error: unknown) => {
-        this.saving.set(false);
-        this.notices.failed(error);
-      },
+    this.sending.send(this.api.createComponent({ kind: 'snippet', title, body: made.snippet }), (snippet, isOpen) => {
+      if (isOpen) this.range.set(null);
+      const body = turn(snippet.key)?.body;
+      // The page may be another one by then, as after going back, or another text, where the dialog was left.
+      if (body && isOpen && this.own() === own) this.made.emit({ snippet, body });
+      else this.notices.done(`“${title}” is in the library; the page is as it was.`);
     });
   }
 }

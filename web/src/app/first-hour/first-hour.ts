@@ -1,5 +1,5 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import {
@@ -17,6 +17,7 @@ import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
 import { addressState } from '../shared/address-state';
 import { Api, problemText } from '../shared/api';
+import { Drafts } from '../shared/drafts';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
@@ -29,7 +30,7 @@ interface ToldDocument {
   readonly madeFor: Readonly<Record<string, MadeFor>>;
 }
 
-/** What was told so far; it waits in the browser until something is made of it. */
+/** What was told so far; it waits as a draft. */
 interface Told {
   readonly axes: readonly ToldAxis[];
   readonly documents: readonly ToldDocument[];
@@ -57,16 +58,7 @@ const samples: Readonly<Record<string, string>> = {
 };
 
 const steps = ['What differs', 'What you hand over', 'The first topics', 'Make it'] as const;
-const keptUnder = 'allomorph.first-hour';
-
-function readTold(): Told {
-  try {
-    const kept = JSON.parse(localStorage.getItem(keptUnder) ?? 'null') as Told | null;
-    return kept ? { ...beginning, ...kept } : beginning;
-  } catch {
-    return beginning;
-  }
-}
+const keptUnder = 'first hour';
 
 /** Leads from an empty library to the first build: what is handed over, to whom, and what is written first. */
 @Component({
@@ -78,6 +70,7 @@ function readTold(): Told {
 })
 export class FirstHourPlace {
   private readonly api = inject(Api);
+  private readonly drafts = inject(Drafts);
   private readonly lens = inject(Lens);
   private readonly notices = inject(Notices);
   private readonly router = inject(Router);
@@ -87,7 +80,7 @@ export class FirstHourPlace {
   protected readonly steps = steps;
   private readonly stepText = addressState('step', '1');
   protected readonly step = computed(() => Math.min(Math.max(1, Number(this.stepText.value()) || 1), steps.length));
-  protected readonly told = signal<Told>(readTold());
+  protected readonly told = signal<Told>(beginning);
   protected readonly formats = Object.values(formatFacts) as readonly { name: FormatName; title: string }[];
   protected readonly samples = samples;
   /** Of each document; more are refused. */
@@ -133,13 +126,9 @@ export class FirstHourPlace {
 
   constructor() {
     this.lens.hidden.set(null);
-    effect(() => {
-      const told = JSON.stringify(this.told());
-      try {
-        localStorage.setItem(keptUnder, told);
-      } catch {
-        // What cannot be kept is still told on this page.
-      }
+    void this.drafts.read<Told>(keptUnder).then((kept) => {
+      // Somebody may have begun to tell meanwhile.
+      if (kept && this.told() === beginning) this.told.set({ ...beginning, ...kept });
     });
   }
 
@@ -265,5 +254,6 @@ export class FirstHourPlace {
   private change(change: Partial<Told>): void {
     this.made.set(null);
     this.told.update((before) => ({ ...before, ...change }));
+    this.drafts.keep(keptUnder, this.told());
   }
 }

@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { collectionWay } from '@allomorph/core';
+import { collectionWay, type KnownLabels } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { catchError, debounceTime, merge, of, Subject } from 'rxjs';
 import { Api } from '../shared/api';
 import { dragsComponents, droppedComponents } from '../shared/dragged-components';
+import { latest } from '../shared/latest';
 import { Notices } from '../shared/notices';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
@@ -71,7 +72,7 @@ import { StepsBack } from './steps-back';
           </li>
         }
       </ul>
-      @if (rows().length === 0 && read.hasValue()) {
+      @if (rows().length === 0 && read() !== null) {
         <p class="soft">None yet. Choose components and “Move …” them to one, such as “Legal / Europe”.</p>
       }
       @if (session.mayWrite() && chosen() !== '' && isThere()) {
@@ -187,12 +188,16 @@ export class CollectionTree {
   readonly changed = output<void>();
 
   private readonly again = new Subject<void>();
-  protected readonly read = rxResource({
+  /** Counted: a resource does not hear that it is to be read again while it is read. */
+  private readonly readings = signal(0);
+  private readonly labels = rxResource({
+    params: () => this.readings(),
     stream: () => this.api.labels().pipe(catchError(() => of(null))),
   });
+  protected readonly read = latest<KnownLabels | null>(this.labels, null);
   private readonly unfolded = signal<ReadonlySet<string>>(new Set());
   protected readonly rows = computed(() => {
-    const collections = (this.read.hasValue() ? this.read.value()?.collections : undefined) ?? [];
+    const collections = this.read()?.collections ?? [];
     return collectionRows(collections, new Set([...this.unfolded(), ...waysTo(this.chosen()).slice(0, -1)]));
   });
   protected readonly isThere = computed(() => this.rows().some(({ way }) => way === this.chosen()));
@@ -209,7 +214,7 @@ export class CollectionTree {
   constructor() {
     merge(this.again, inject(ServerEvents).of('component', 'missed'))
       .pipe(debounceTime(300), takeUntilDestroyed())
-      .subscribe(() => this.read.reload());
+      .subscribe(() => this.readings.update((count) => count + 1));
   }
 
   protected fold(way: string): void {

@@ -25,7 +25,8 @@ import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { SelectButton } from 'primeng/selectbutton';
 import { map, of, switchMap, type Observable } from 'rxjs';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
+import { Sending } from '../shared/sending';
 
 type NewKind = 'topic' | 'snippet' | 'phrase' | 'variable' | 'image' | 'link';
 
@@ -90,12 +91,12 @@ const templateTag = 'template=yes';
             </div>
           }
         }
-        @if (problem(); as text) {
+        @if (sending.problem(); as text) {
           <p class="problem-text" role="alert">{{ text }}</p>
         }
         <div class="end">
           <p-button label="Cancel" [text]="true" (onClick)="open.set(false)" />
-          <p-button type="submit" label="Create" [loading]="busy()" />
+          <p-button type="submit" label="Create" [loading]="sending.busy()" />
         </div>
       </form>
     </p-dialog>
@@ -133,8 +134,7 @@ export class NewComponentDialog {
     { key: '', title: 'Nothing: an empty page' },
     ...(this.templates.hasValue() ? this.templates.value().items : []).map(({ key, title }) => ({ key, title })),
   ]);
-  protected readonly problem = signal('');
-  protected readonly busy = signal(false);
+  protected readonly sending = new Sending();
   protected readonly kinds: { label: string; value: NewKind }[] = [
     { label: 'Topic', value: 'topic' },
     { label: 'Snippet', value: 'snippet' },
@@ -154,7 +154,11 @@ export class NewComponentDialog {
 
   constructor() {
     effect(() => {
-      if (this.open()) untracked(() => this.reset());
+      const isOpen = this.open();
+      untracked(() => {
+        this.sending.begin();
+        if (isOpen) this.reset();
+      });
     });
   }
 
@@ -164,7 +168,6 @@ export class NewComponentDialog {
     this.alt = '';
     this.file = null;
     this.template.set('');
-    this.problem.set('');
   }
 
   protected pick(event: Event): void {
@@ -175,26 +178,18 @@ export class NewComponentDialog {
     const kind = this.kind();
     const title = this.title.trim();
     if (kind === 'image' ? !this.file : title === '') {
-      this.problem.set(kind === 'image' ? 'Choose a picture.' : 'Give it a title.');
+      this.sending.problem.set(kind === 'image' ? 'Choose a picture.' : 'Give it a title.');
       return;
     }
-    this.busy.set(true);
     const made: Observable<LibraryComponent> =
       kind === 'image'
         ? this.api.uploadImage(this.file as File, this.alt)
         : this.firstBody(kind, title).pipe(
             switchMap((body) => this.api.createComponent({ kind: kind === 'phrase' ? 'snippet' : kind, title, body })),
           );
-    made.subscribe({
-      next: (component) => {
-        this.busy.set(false);
-        this.open.set(false);
-        this.created.emit(component);
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemText(error));
-      },
+    this.sending.send(made, (component, isOpen) => {
+      if (isOpen) this.open.set(false);
+      this.created.emit(component);
     });
   }
 

@@ -12,6 +12,7 @@ import { Api, problemText } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { laneColours } from '../shared/lanes';
 import { Notices } from '../shared/notices';
+import { Sending } from '../shared/sending';
 import { Session } from '../shared/session';
 import { TimePipe, Wording } from '../shared/wording';
 import { AuditRecord } from './audit-record';
@@ -69,43 +70,48 @@ export class PeoplePlace {
   protected readonly inviting = signal(false);
   protected readonly link = signal<{ readonly title: string; readonly link: EntryLink } | null>(null);
   protected readonly sessionsOf = signal<PersonRow | null>(null);
-  protected readonly problem = signal('');
+  protected readonly sending = new Sending();
   protected name = '';
   protected role: Role = 'writer';
   protected mail = '';
 
   protected askToInvite(): void {
     Object.assign(this, { name: '', role: 'writer', mail: '' });
-    this.problem.set('');
+    this.sending.begin();
     this.inviting.set(true);
   }
 
   protected invite(): void {
-    this.api.invite({ name: this.name, role: this.role, mail: this.mail.trim() }).subscribe({
-      next: (link) => {
-        this.inviting.set(false);
-        this.link.set({ title: `The link for ${this.name.trim()}`, link });
-        this.readAgain();
-      },
-      error: (error: unknown) => this.problem.set(problemText(error)),
+    const name = this.name.trim();
+    this.sending.send(this.api.invite({ name, role: this.role, mail: this.mail.trim() }), (link) => {
+      this.inviting.set(false);
+      this.link.set({ title: `The link for ${name}`, link });
+      this.readAgain();
     });
   }
 
   protected change(person: PersonRow): void {
     Object.assign(this, { name: person.name, role: person.role });
-    this.problem.set('');
+    this.sending.begin();
     this.changed.set(person);
   }
 
   protected save(): void {
     const person = this.changed();
     if (!person) return;
-    this.savePerson(person, { name: this.name, role: this.role });
+    const request = this.api.savePerson(person.id, { name: this.name, role: this.role, isActive: person.isActive });
+    this.sending.send(request, (_, isOpen) => {
+      if (isOpen) this.changed.set(null);
+      this.readAgain();
+    });
   }
 
   protected turn(person: PersonRow): void {
     if (!person.isActive) {
-      this.savePerson(person, { isActive: true });
+      this.api.savePerson(person.id, { name: person.name, role: person.role, isActive: true }).subscribe({
+        next: () => this.readAgain(),
+        error: (error: unknown) => this.notices.failed(error),
+      });
       return;
     }
     this.deletion.ask(
@@ -159,20 +165,6 @@ export class PeoplePlace {
 
   protected isOwn(person: PersonRow): boolean {
     return person.id === this.session.person()?.id;
-  }
-
-  private savePerson(person: PersonRow, change: Partial<Pick<PersonRow, 'name' | 'role' | 'isActive'>>): void {
-    const { name, role, isActive } = { ...person, ...change };
-    this.api.savePerson(person.id, { name, role, isActive }).subscribe({
-      next: () => {
-        this.changed.set(null);
-        this.readAgain();
-      },
-      error: (error: unknown) => {
-        if (this.changed()) this.problem.set(problemText(error));
-        else this.notices.failed(error);
-      },
-    });
   }
 
   private readAgain(): void {

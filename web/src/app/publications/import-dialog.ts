@@ -1,11 +1,13 @@
-import { ChangeDetectionStrategy, Component, effect, inject, model, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, model, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ImportSummary } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
+import { Notices } from '../shared/notices';
+import { Sending } from '../shared/sending';
 import { ImportNotes } from './import-notes';
 
 /** Uploads a DocBook manual as a ZIP and shows what became of it. */
@@ -64,12 +66,12 @@ import { ImportNotes } from './import-notes';
             />
             <small>Makes one profile and one variant for each entry.</small>
           </div>
-          @if (problem(); as text) {
+          @if (sending.problem(); as text) {
             <p class="problem-text" role="alert">{{ text }}</p>
           }
           <div class="end">
             <p-button label="Cancel" [text]="true" (onClick)="open.set(false)" />
-            <p-button type="submit" label="Import" [loading]="busy()" />
+            <p-button type="submit" label="Import" [loading]="sending.busy()" />
           </div>
         </form>
       }
@@ -98,6 +100,7 @@ import { ImportNotes } from './import-notes';
 })
 export class ImportDialog {
   private readonly api = inject(Api);
+  private readonly notices = inject(Notices);
 
   readonly open = model(false);
   readonly imported = output<void>();
@@ -105,14 +108,22 @@ export class ImportDialog {
   protected profiles: File | null = null;
   protected title = '';
   protected main = '';
-  protected readonly problem = signal('');
-  protected readonly busy = signal(false);
+  protected readonly sending = new Sending();
   protected readonly summary = signal<ImportSummary | null>(null);
 
   constructor() {
     effect(() => {
-      if (this.open()) this.summary.set(null);
+      if (this.open()) untracked(() => this.begin());
     });
+  }
+
+  private begin(): void {
+    // An import goes on while the dialog is closed.
+    if (this.sending.busy()) return;
+    this.sending.begin();
+    this.summary.set(null);
+    // The fields for files are empty again.
+    this.file = this.profiles = null;
   }
 
   /** What there is now that was not there before, counted. */
@@ -135,22 +146,16 @@ export class ImportDialog {
 
   protected async start(): Promise<void> {
     if (!this.file || this.title.trim() === '') {
-      this.problem.set('Choose a ZIP file and give the publication a title.');
+      this.sending.problem.set('Choose a ZIP file and give the publication a title.');
       return;
     }
-    this.busy.set(true);
-    this.problem.set('');
+    const [file, title] = [this.file, this.title.trim()];
     const profiles = this.profiles ? await this.profiles.text() : '';
-    this.api.importDocbook(this.file, this.title.trim(), this.main.trim(), profiles).subscribe({
-      next: (summary) => {
-        this.busy.set(false);
-        this.summary.set(summary);
-        this.imported.emit();
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemText(error));
-      },
+    const request = this.api.importDocbook(file, title, this.main.trim(), profiles);
+    this.sending.send(request, (summary) => {
+      this.summary.set(summary);
+      if (!this.open()) this.notices.done(`“${title}” is imported.`);
+      this.imported.emit();
     });
   }
 }

@@ -2,12 +2,15 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
+import type { PublicationRow } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Api, problemText } from '../shared/api';
+import { latest } from '../shared/latest';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
+import { Sending } from '../shared/sending';
 import { ServerEvents } from '../shared/server-events';
 import { Session } from '../shared/session';
 import { ImportDialog } from './import-dialog';
@@ -23,7 +26,7 @@ import { ImportDialog } from './import-dialog';
       <span class="grow"></span>
       @if (session.mayKeep()) {
         <p-button label="Import a manual" icon="pi pi-upload" [outlined]="true" (onClick)="importOpen.set(true)" />
-        <p-button label="New publication" icon="pi pi-plus" (onClick)="newOpen.set(true)" />
+        <p-button label="New publication" icon="pi pi-plus" (onClick)="show(true)" />
       }
     </div>
     @if (publications.error(); as error) {
@@ -62,7 +65,7 @@ import { ImportDialog } from './import-dialog';
           }
         </article>
       } @empty {
-        @if (publications.hasValue()) {
+        @if (isRead()) {
           <p class="empty">
             No publication yet. A keeper makes one and puts topics into its outline, or imports a manual.
           </p>
@@ -73,7 +76,7 @@ import { ImportDialog } from './import-dialog';
       header="New publication"
       [modal]="true"
       [visible]="newOpen()"
-      (visibleChange)="newOpen.set($event)"
+      (visibleChange)="show($event)"
       [style]="{ width: '26rem' }"
     >
       <form (ngSubmit)="create()">
@@ -81,7 +84,10 @@ import { ImportDialog } from './import-dialog';
           <label for="publication-title">Title</label>
           <input pInputText id="publication-title" name="title" [(ngModel)]="title" autocomplete="off" />
         </div>
-        <p-button type="submit" label="Create" />
+        @if (sending.problem(); as text) {
+          <p class="problem-text" role="alert">{{ text }}</p>
+        }
+        <p-button type="submit" label="Create" [loading]="sending.busy()" />
       </form>
     </p-dialog>
     <al-import-dialog [(open)]="importOpen" (imported)="reload()" />
@@ -144,6 +150,7 @@ export class PublicationsPlace {
   protected readonly session = inject(Session);
 
   protected readonly newOpen = signal(false);
+  protected readonly sending = new Sending();
   protected readonly importOpen = signal(false);
   protected title = '';
   private readonly readings = signal(0);
@@ -151,8 +158,10 @@ export class PublicationsPlace {
     params: () => this.readings(),
     stream: () => this.api.publications(),
   });
+  private readonly read = latest<readonly PublicationRow[] | null>(this.publications, null);
+  protected readonly isRead = computed(() => this.read() !== null);
   protected readonly books = computed(() =>
-    (this.publications.hasValue() ? this.publications.value() : []).map((book) => ({
+    (this.read() ?? []).map((book) => ({
       ...book,
       over: book.outlineOf === null ? null : (this.lens.publicationTitles().get(book.outlineOf) ?? book.outlineOf),
       list: this.lens.variants().filter((variant) => variant.publication === book.key),
@@ -166,20 +175,28 @@ export class PublicationsPlace {
 
   constructor() {
     this.lens.hidden.set(null);
+    // That publications are made, deleted or brought back is told with what content is looked at through.
     inject(ServerEvents)
-      .of('publication', 'missed')
+      .of('publication', 'variation', 'missed')
       .pipe(takeUntilDestroyed())
       .subscribe(() => this.reload());
   }
 
+  protected show(isOpen: boolean): void {
+    this.sending.begin();
+    this.title = '';
+    this.newOpen.set(isOpen);
+  }
+
   protected create(): void {
-    if (this.title.trim() === '') return;
-    this.api.createPublication(this.title.trim()).subscribe({
-      next: ({ key }) => {
-        this.lens.refresh().subscribe({ error: () => undefined });
-        void this.router.navigate(['/publications', key]);
-      },
-      error: (error: unknown) => this.notices.failed(error),
+    const title = this.title.trim();
+    if (title === '') {
+      this.sending.problem.set('Give it a title.');
+      return;
+    }
+    this.sending.send(this.api.createPublication(title), ({ key }) => {
+      this.lens.refresh().subscribe({ error: () => undefined });
+      void this.router.navigate(['/publications', key]);
     });
   }
 

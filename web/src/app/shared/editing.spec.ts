@@ -1,5 +1,5 @@
 import { HttpErrorResponse } from '@angular/common/http';
-import { inject } from '@angular/core';
+import { createEnvironmentInjector, EnvironmentInjector, inject, runInInjectionContext } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { of, Subject, throwError, type Observable } from 'rxjs';
 import { Edits, type Editing } from './editing';
@@ -23,9 +23,10 @@ describe('An editing session', () => {
   let answers: ((from: Thing, parts: Parts) => Observable<Thing>)[];
   let saves: { readonly base: number; readonly parts: Parts }[];
 
-  const begin = (): Editing<Thing, Parts> =>
-    TestBed.runInInjectionContext(() =>
+  const begin = (where = TestBed.inject(EnvironmentInjector), theirs?: () => Thing | null): Editing<Thing, Parts> =>
+    runInInjectionContext(where, () =>
       inject(Edits).of<Thing, Parts>({
+        ...(theirs && { theirs }),
         nameOf: ({ key }) => `thing ${key}`,
         titleOf: ({ title }) => title,
         partsOf: ({ title, text }) => ({ title, text }),
@@ -177,6 +178,54 @@ describe('An editing session', () => {
     editing.change({ title: 'Two' });
     slow.next(thing({ title: 'One', revision: 2 }));
     expect([editing.parts()?.title, editing.dirty(), editing.base()?.revision]).toEqual(['Two', true, 2]);
+  });
+
+  it('forgets what was written of a new thing once that is made, whatever it is called by then', async () => {
+    const made = (): Observable<Thing> => of(thing({ key: 'made', title: 'B' }));
+    const another = thing({ key: '', title: '', revision: 0 });
+    await editing.show(another);
+    editing.change({ title: 'B' });
+    editing.keepDraft();
+    answers = [made];
+    editing.save(() => undefined);
+    const next = begin();
+    await next.show(another);
+    expect([next.parts()?.title, next.fromDraft()]).toEqual(['', false]);
+    // The same where another thing is shown by then.
+    const slow = new Subject<Thing>();
+    answers = [() => slow];
+    next.change({ title: 'B' });
+    next.save(() => undefined);
+    next.change({ text: 'later' });
+    await next.show(thing());
+    slow.next(thing({ key: 'made', title: 'B' }));
+    await next.show(another);
+    expect([next.parts()?.title, next.fromDraft()]).toEqual(['', false]);
+    await next.show(thing({ key: 'made', title: 'B' }));
+    expect([next.parts(), next.fromDraft()]).toEqual([{ title: 'B', text: 'later' }, true]);
+  });
+
+  it('tells nobody who is gone that something is saved', async () => {
+    const place = createEnvironmentInjector([], TestBed.inject(EnvironmentInjector));
+    const answer = new Subject<Thing>();
+    const done: Thing[] = [];
+    answers = [() => answer];
+    editing = begin(place);
+    await editing.show(thing());
+    editing.change({ title: 'B' });
+    editing.save((saved) => done.push(saved));
+    place.destroy();
+    answer.next(thing({ title: 'B', revision: 2 }));
+    expect([done, notices]).toEqual([[], ['“B” is saved as revision 2.']]);
+  });
+
+  it('asks those who know what a refusal means for the thing', async () => {
+    editing = begin(undefined, () => null);
+    await editing.show(thing());
+    editing.change({ title: 'B' });
+    answers = [() => refusedFor(thing({ title: 'Theirs', revision: 2 }))];
+    editing.save(() => undefined);
+    expect([editing.conflict(), editing.dirty(), notices]).toEqual([null, true, ['Somebody saved.']]);
   });
 
   it('says why a save failed, and loses nothing', async () => {

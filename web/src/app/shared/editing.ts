@@ -14,6 +14,10 @@ export interface EditedAs<Saved extends Revised, Parts extends object> {
   partsOf(saved: Saved): Parts;
   /** Saves parts as the next revision of what they were made from. */
   save(from: Saved, parts: Parts): Observable<Saved>;
+  /** The thing as it is now, where a save was refused for it; without this: what the refusal holds. Null: it is not there. */
+  theirs?(from: Saved, current: unknown): Saved | null;
+  /** What is said when it is saved; without this: its title and its revision. */
+  told?(saved: Saved): string;
 }
 
 /** A draft of a thing in parts: what was made, and from which version. */
@@ -37,10 +41,14 @@ export class Edits {
 
   /** A session for the part of the interface that asks; it keeps its draft when that or the whole window goes. */
   of<Saved extends Revised, Parts extends object>(how: EditedAs<Saved, Parts>): Editing<Saved, Parts> {
-    const editing = new Editing(how, this.drafts, this.notices, () => this.session.mayWrite());
+    const destroyed = inject(DestroyRef);
+    const editing = new Editing(how, this.drafts, this.notices, {
+      maySave: () => this.session.mayWrite(),
+      isGone: () => destroyed.destroyed,
+    });
     const keep = (): void => editing.keepDraft();
     window.addEventListener('pagehide', keep);
-    inject(DestroyRef).onDestroy(() => {
+    destroyed.onDestroy(() => {
       window.removeEventListener('pagehide', keep);
       keep();
     });
@@ -77,7 +85,7 @@ export class Editing<Saved extends Revised, Parts extends object> {
     private readonly how: EditedAs<Saved, Parts>,
     private readonly drafts: Drafts,
     private readonly notices: Notices,
-    private readonly maySave: () => boolean,
+    private readonly around: { readonly maySave: () => boolean; readonly isGone: () => boolean },
   ) {}
 
   /** Shows a thing as it is in the library, with what was changed of it and not saved. */
@@ -132,11 +140,11 @@ export class Editing<Saved extends Revised, Parts extends object> {
 
   /**
    * Saves what was changed.
-   * @param done called with what was saved
+   * @param done called with what was saved, unless the part of the interface that asked is gone by then
    */
   save(done: (saved: Saved) => void): void {
     const [base, parts] = [this.from(), this.made()];
-    if (!base || !parts || this.saving() || !this.dirty() || !this.maySave()) return;
+    if (!base || !parts || this.saving() || !this.dirty() || !this.around.maySave()) return;
     this.store(base, parts, parts, 5, done);
   }
 
@@ -190,15 +198,15 @@ export class Editing<Saved extends Revised, Parts extends object> {
     if (isShown()) this.saving.set(true);
     this.how.save(base, parts).subscribe({
       next: (saved) => {
-        if (isShown()) this.goOnFrom(saved, written);
+        if (isShown()) this.goOnFrom(name, saved, written);
         else this.settling = this.settleDraft(name, saved, written);
-        const together = tries < 5 ? ', with what somebody else changed meanwhile' : '';
-        this.notices.done(`“${this.how.titleOf(saved)}” is saved as revision ${saved.revision}${together}.`);
-        done(saved);
+        const told = this.how.told?.(saved) ?? `“${this.how.titleOf(saved)}” is saved as revision ${saved.revision}`;
+        this.notices.done(`${told}${tries < 5 ? ', with what somebody else changed meanwhile' : ''}.`);
+        if (!this.around.isGone()) done(saved);
       },
       error: (error: unknown) => {
         if (isShown()) this.saving.set(false);
-        const theirs = currentOf<Saved>(error);
+        const theirs = this.theirsOf(base, error);
         if (!theirs || tries <= 1) {
           this.notices.failed(error);
           return;
@@ -212,9 +220,17 @@ export class Editing<Saved extends Revised, Parts extends object> {
     });
   }
 
+  private theirsOf(base: Saved, error: unknown): Saved | null {
+    if (!this.how.theirs) return currentOf<Saved>(error);
+    const current = currentOf<unknown>(error);
+    return current === null ? null : this.how.theirs(base, current);
+  }
+
   /** What was written while it was being saved stays, on top of what is saved now. */
-  private goOnFrom(saved: Saved, written: Parts): void {
+  private goOnFrom(name: string, saved: Saved, written: Parts): void {
     this.saving.set(false);
+    // What was new is called otherwise now.
+    if (this.how.nameOf(saved) !== name) this.drafts.drop(name);
     const now = this.made();
     const later = now && mergeParts(written, now, this.how.partsOf(saved)).parts;
     this.begin(saved, later ?? this.how.partsOf(saved));
@@ -225,8 +241,10 @@ export class Editing<Saved extends Revised, Parts extends object> {
   private async settleDraft(name: string, saved: Saved, written: Parts): Promise<void> {
     const draft = await this.drafts.read<PartsDraft<Saved, Parts>>(name);
     const later = draft && mergeParts(written, draft.parts, this.how.partsOf(saved)).parts;
+    const now = this.how.nameOf(saved);
+    if (now !== name) this.drafts.drop(name);
     if (later && !sameParts(this.how.partsOf(saved), later))
-      this.drafts.keep(name, { base: saved, parts: later } satisfies PartsDraft<Saved, Parts>);
-    else this.drafts.drop(name);
+      this.drafts.keep(now, { base: saved, parts: later } satisfies PartsDraft<Saved, Parts>);
+    else this.drafts.drop(now);
   }
 }

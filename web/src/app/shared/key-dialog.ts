@@ -8,6 +8,7 @@ import {
   model,
   output,
   signal,
+  untracked,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -15,9 +16,10 @@ import { keySchema, type Component as LibraryComponent } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
-import { Api, problemText } from './api';
+import { Api } from './api';
 import { ComponentTitles } from './component-titles';
 import { Notices } from './notices';
+import { Sending } from './sending';
 import { Wording } from './wording';
 
 /** Gives a component another key, with everything that refers to it; says before how much that is. */
@@ -66,7 +68,7 @@ import { Wording } from './wording';
           The old key stays taken: drafts, old revisions and addresses that name it lead here. What was built and handed
           over stays as it is.
         </p>
-        @if (problem(); as text) {
+        @if (sending.problem(); as text) {
           <p class="problem-text" role="alert">{{ text }}</p>
         }
         <div class="acts">
@@ -74,7 +76,7 @@ import { Wording } from './wording';
             type="submit"
             label="Change the key"
             [disabled]="fault() !== null || key() === component().key"
-            [loading]="busy()"
+            [loading]="sending.busy()"
           />
         </div>
       </form>
@@ -107,8 +109,7 @@ export class KeyDialog {
   readonly changed = output<LibraryComponent>();
 
   protected readonly key = signal('');
-  protected readonly busy = signal(false);
-  protected readonly problem = signal('');
+  protected readonly sending = new Sending();
   protected readonly fault = computed(() => {
     const read = keySchema.safeParse(this.key().trim());
     return read.success ? null : (read.error.issues[0]?.message ?? '');
@@ -120,31 +121,24 @@ export class KeyDialog {
 
   constructor() {
     effect(() => {
-      if (!this.open()) return;
-      this.key.set(this.component().key);
-      this.problem.set('');
+      const isOpen = this.open();
+      untracked(() => {
+        this.sending.begin();
+        if (isOpen) this.key.set(this.component().key);
+      });
     });
   }
 
   protected change(): void {
     const { key, revision: base } = this.component();
     const to = this.key().trim();
-    if (this.fault() !== null || to === key || this.busy()) return;
-    this.busy.set(true);
-    this.api.changeKey(key, { base, to }).subscribe({
-      next: ({ component, rewritten }) => {
-        this.busy.set(false);
-        this.open.set(false);
-        this.titles.forget(key);
-        const things =
-          rewritten === 0 ? '' : `; ${this.wording.count(rewritten, 'thing refers', 'things refer')} to it`;
-        this.notices.done(`The key is “${to}” now${things}.`);
-        this.changed.emit(component);
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemText(error));
-      },
+    if (this.fault() !== null || to === key) return;
+    this.sending.send(this.api.changeKey(key, { base, to }), ({ component, rewritten }, isOpen) => {
+      if (isOpen) this.open.set(false);
+      this.titles.forget(key);
+      const things = rewritten === 0 ? '' : `; ${this.wording.count(rewritten, 'thing refers', 'things refer')} to it`;
+      this.notices.done(`The key is “${to}” now${things}.`);
+      this.changed.emit(component);
     });
   }
 }

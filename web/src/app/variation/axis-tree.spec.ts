@@ -1,5 +1,5 @@
 import type { AxisValue } from '@allomorph/core';
-import { addValue, changeValue, moveValue, stepValue } from './axis-tree';
+import { addValue, changeValue, moveValue, placeOf, stepValue } from './axis-tree';
 
 const value = (key: string, ...values: AxisValue[]): AxisValue => ({
   key,
@@ -36,6 +36,24 @@ describe('The tree of an axis', () => {
   it('lets none stand in itself', () => {
     expect(moveValue(tree, 'a', 'c', 'into')).toBe(tree);
     expect(moveValue(tree, 'a', 'a', 'before')).toBe(tree);
+  });
+
+  it('loses none that would stand beside what is not there any more', () => {
+    expect(moveValue(tree, 'b', 'gone', 'after')).toBe(tree);
+  });
+
+  it('tells where a value stands, so that one that was moved is put back there', () => {
+    const wide = [value('a', value('b', value('c')), value('x')), value('d'), value('e')];
+    const all = ['a', 'b', 'c', 'x', 'd', 'e'];
+    for (const key of all)
+      for (const target of all)
+        for (const to of ['before', 'into', 'after'] as const) {
+          const back = placeOf(wide, key);
+          const moved = moveValue(wide, key, target, to);
+          expect(keys(back ? moveValue(moved, key, back.beside, back.place) : moved)).toBe('a(b(c) x) d e');
+        }
+    expect(placeOf([value('alone')], 'alone')).toBeUndefined();
+    expect(placeOf(wide, 'nowhere')).toBeUndefined();
   });
 
   it('steps among those with the same parent, and no further', () => {

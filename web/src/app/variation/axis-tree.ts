@@ -31,7 +31,7 @@ function withoutValue(values: readonly AxisValue[], key: string): AxisValue[] {
 
 /**
  * The tree with a value, and all below it, moved beside or into another one.
- * @returns the same tree where it cannot stand there: in itself, or in what stands below it
+ * @returns the same tree where it cannot stand there: in itself, in what stands below it, or at what is not there
  */
 export function moveValue(
   values: readonly AxisValue[],
@@ -40,7 +40,7 @@ export function moveValue(
   place: 'before' | 'into' | 'after',
 ): readonly AxisValue[] {
   const moved = findValue(values, key);
-  if (!moved || key === target || findValue(moved.values ?? [], target)) return values;
+  if (!moved || key === target || !findValue(withoutValue(values, key), target)) return values;
   const put = (list: readonly AxisValue[]): AxisValue[] =>
     list.flatMap((each) => {
       const below = each.values ? { ...each, values: put(each.values) } : each;
@@ -53,21 +53,45 @@ export function moveValue(
 
 /** The tree with a value before the one above it, or behind the one below it, among those with the same parent. */
 export function stepValue(values: readonly AxisValue[], key: string, step: -1 | 1): readonly AxisValue[] {
-  const siblings = siblingsOf(values, key);
+  const { siblings } = familyOf(values, key);
   const beside = siblings[siblings.findIndex((each) => each.key === key) + step];
   return beside ? moveValue(values, key, beside.key, step < 0 ? 'before' : 'after') : values;
 }
 
-function siblingsOf(values: readonly AxisValue[], key: string): readonly AxisValue[] {
-  if (values.some((value) => value.key === key)) return values;
-  for (const value of values) {
-    const found = siblingsOf(value.values ?? [], key);
-    if (found.length > 0) return found;
-  }
-  return [];
+/**
+ * Where a value stands, as `moveValue` is told of it.
+ * @returns undefined where it stands nowhere, or is the only value of the axis
+ */
+export function placeOf(
+  values: readonly AxisValue[],
+  key: string,
+): { readonly beside: string; readonly place: 'before' | 'into' | 'after' } | undefined {
+  const { parent, siblings } = familyOf(values, key);
+  const at = siblings.findIndex((each) => each.key === key);
+  const [above, below] = [siblings[at - 1], siblings[at + 1]];
+  if (above) return { beside: above.key, place: 'after' };
+  if (at === 0 && below) return { beside: below.key, place: 'before' };
+  return at === 0 && parent !== null ? { beside: parent, place: 'into' } : undefined;
 }
 
-function findValue(values: readonly AxisValue[], key: string): AxisValue | undefined {
+interface Family {
+  /** Null: they stand at the top. */
+  readonly parent: string | null;
+  readonly siblings: readonly AxisValue[];
+}
+
+/** Those among which a value stands, itself too; none where it is not there. */
+function familyOf(values: readonly AxisValue[], key: string, parent: string | null = null): Family {
+  if (values.some((value) => value.key === key)) return { parent, siblings: values };
+  for (const value of values) {
+    const found = familyOf(value.values ?? [], key, value.key);
+    if (found.siblings.length > 0) return found;
+  }
+  return { parent, siblings: [] };
+}
+
+/** The value with this key, at any depth. */
+export function findValue(values: readonly AxisValue[], key: string): AxisValue | undefined {
   for (const value of values) {
     const found = value.key === key ? value : findValue(value.values ?? [], key);
     if (found) return found;

@@ -8,19 +8,23 @@ import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Select } from 'primeng/select';
 import { catchError, of, startWith, Subject, switchMap } from 'rxjs';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
 import { ConditionField } from '../shared/condition-field';
 import { Deletion } from '../shared/deletion';
+import { Edits } from '../shared/editing';
+import { EditingBands } from '../shared/editing-bands';
 import { describeCondition } from '../shared/lanes';
 import { LaneChips } from '../shared/lane-chips';
 import { Lens } from '../shared/lens';
 import { Notices } from '../shared/notices';
-import { saveChange } from '../shared/save-change';
 import { Session } from '../shared/session';
 import { Wording } from '../shared/wording';
 import { RowActs, type RowAct } from './row-acts';
 
 type KeptStamp = Stamp & Revised;
+type StampParts = Pick<Stamp, 'title' | 'on' | 'from' | 'when'>;
+
+const newStamp: KeptStamp = { key: '', title: '', on: 'both', from: null, when: null, revision: 0 };
 
 const places: readonly { readonly value: StampPlace; readonly title: string }[] = [
   { value: 'both', title: 'blocks and phrases' },
@@ -32,7 +36,18 @@ const places: readonly { readonly value: StampPlace; readonly title: string }[] 
 @Component({
   selector: 'al-stamps',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, ConditionField, Dialog, FormsModule, InputText, LaneChips, RouterLink, RowActs, Select],
+  imports: [
+    Button,
+    ConditionField,
+    Dialog,
+    EditingBands,
+    FormsModule,
+    InputText,
+    LaneChips,
+    RouterLink,
+    RowActs,
+    Select,
+  ],
   templateUrl: './stamps.html',
   styleUrl: './stamps.css',
 })
@@ -44,17 +59,27 @@ export class Stamps {
   protected readonly session = inject(Session);
   protected readonly wording = inject(Wording);
 
-  /** What is being made or changed: null: nothing is; `new`: one that is not there yet. */
-  protected readonly asked = signal<KeptStamp | 'new' | null>(null);
+  /** What is being made or changed; null: nothing is. */
+  protected readonly asked = signal<KeptStamp | null>(null);
   protected readonly problem = signal('');
-  protected readonly heading = computed(() => {
-    const asked = this.asked();
-    return asked === null || asked === 'new' ? 'New stamp' : `Stamp “${asked.title}”`;
+  protected readonly editing = inject(Edits).of<KeptStamp, StampParts>({
+    nameOf: ({ key }) => (key === '' ? 'new stamp' : `stamp ${key}`),
+    titleOf: ({ title }) => title,
+    partsOf: ({ title, on, from, when }) => ({ title, on, from, when }),
+    save: (stamp, { title, ...rest }) => {
+      const key =
+        stamp.key || freeKey(keyFromTitle(title), (each) => this.stamps().some(({ key: has }) => has === each));
+      return this.api.saveStamp({ ...stamp, ...rest, key, title: title.trim() });
+    },
+    theirs: ({ key }, current) => (key === '' ? null : (current as KeptStamp)),
   });
-  protected title = '';
-  protected on: StampPlace = 'both';
-  protected from = '';
-  protected readonly when = signal<string | null>(null);
+  protected readonly partNames = {
+    title: 'the title',
+    on: 'where it may stand',
+    from: 'what it derives from',
+    when: 'the condition',
+  };
+  protected readonly parts = computed(() => this.editing.parts() ?? newStamp);
   protected readonly places = places;
   protected readonly stamps = computed(() => this.lens.variation().stamps);
   private readonly changed = new Subject<void>();
@@ -68,8 +93,7 @@ export class Stamps {
   private readonly uses = computed(() => new Map(this.counted().map(({ stamp, components }) => [stamp, components])));
   /** The stamps from which the one at hand can derive: none that derives from it. */
   protected readonly bases = computed(() => {
-    const asked = this.asked();
-    const own = asked === null || asked === 'new' ? null : asked.key;
+    const own = this.asked()?.key;
     const all = this.stamps().filter(({ key }) => !wayOfStamp(key, this.stamps()).some((each) => each.key === own));
     return [{ key: '', title: 'no other stamp' }, ...all];
   });
@@ -98,43 +122,30 @@ export class Stamps {
     ];
   }
 
-  protected ask(asked: KeptStamp | 'new'): void {
-    const stamp = asked === 'new' ? { title: '', on: 'both' as const, from: null, when: null } : asked;
+  protected ask(stamp = newStamp): void {
     this.problem.set('');
-    [this.title, this.on, this.from] = [stamp.title, stamp.on, stamp.from ?? ''];
-    this.when.set(stamp.when);
-    this.asked.set(asked);
+    this.asked.set(stamp);
+    void this.editing.show(stamp);
+  }
+
+  protected cancel(): void {
+    this.editing.discard();
+    this.asked.set(null);
   }
 
   protected submit(): void {
+    const isUntitled = this.parts().title.trim() === '';
+    this.problem.set(isUntitled ? 'Give it a title.' : '');
+    if (isUntitled) return;
     const asked = this.asked();
-    const title = this.title.trim();
-    if (asked === null) return;
-    if (title === '') {
-      this.problem.set('Give it a title.');
-      return;
-    }
-    const said = { title, on: this.on, from: this.from === '' ? null : this.from, when: this.when() };
-    const taken = this.stamps().map(({ key }) => key);
-    const request =
-      asked === 'new'
-        ? this.api.saveStamp({
-            key: freeKey(keyFromTitle(title), (key) => taken.includes(key)),
-            ...said,
-            revision: 0,
-          })
-        : saveChange(
-            asked,
-            (stamp) => ({ ...stamp, ...said }),
-            (stamp) => this.api.saveStamp(stamp),
-          );
-    request.subscribe({
-      next: () => {
-        this.asked.set(null);
-        this.refresh();
-      },
-      error: (error: unknown) => this.problem.set(problemText(error)),
-    });
+    if (this.editing.dirty()) this.editing.save(() => this.taken(asked));
+    else this.asked.set(null);
+  }
+
+  /** @param asked what was asked for when the save began */
+  protected taken(asked = this.asked()): void {
+    if (this.asked() === asked) this.asked.set(null);
+    this.refresh();
   }
 
   private remove(stamp: KeptStamp): void {

@@ -1,26 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import {
   flattenValues,
-  freeKey,
-  keyFromTitle,
   valueStates,
   type Axis,
   type AxisChoice,
   type AxisValue,
-  type Revised,
   type StoredProfile,
 } from '@allomorph/core';
 import { Button } from 'primeng/button';
-import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
-import { Select } from 'primeng/select';
 import { tap, type Observable } from 'rxjs';
 import { addressState } from '../shared/address-state';
-import { Api, problemText } from '../shared/api';
+import { Api } from '../shared/api';
 import { Deletion } from '../shared/deletion';
 import { laneColours, lanePatterns } from '../shared/lanes';
 import { Lens } from '../shared/lens';
@@ -28,23 +23,13 @@ import { saveChange } from '../shared/save-change';
 import { Notices } from '../shared/notices';
 import { Session } from '../shared/session';
 import { Wording } from '../shared/wording';
-import { addValue, changeValue, moveValue, stepValue } from './axis-tree';
+import { moveValue, placeOf, stepValue } from './axis-tree';
 import { GiveUpValue, takeActBack, type ValueAsked } from './give-up-value';
 import { OrderByDrag, type DropPlace } from './order-by-drag';
 import { RowActs, type RowAct } from './row-acts';
 import { Stamps } from './stamps';
+import { VocabularyDialog, type KeptAxis, type KeptProfile, type VocabularyAsked } from './vocabulary-dialog';
 import { VocabularyFiles } from './vocabulary-files';
-
-type KeptAxis = Axis & Revised;
-type KeptProfile = StoredProfile & Revised;
-
-type Asked =
-  | { readonly kind: 'axis' }
-  | { readonly kind: 'value'; readonly axis: KeptAxis; readonly parent: string | null }
-  | { readonly kind: 'change value'; readonly axis: KeptAxis; readonly value: AxisValue }
-  | { readonly kind: 'change axis'; readonly axis: KeptAxis }
-  | { readonly kind: 'profile'; readonly from: KeptProfile | null }
-  | { readonly kind: 'change profile'; readonly profile: KeptProfile };
 
 /** The vocabulary: axes with their trees of values, and the profiles as columns beside them. */
 @Component({
@@ -55,12 +40,11 @@ type Asked =
     FormsModule,
     RouterLink,
     Button,
-    Dialog,
     GiveUpValue,
     InputText,
     RowActs,
-    Select,
     Stamps,
+    VocabularyDialog,
     VocabularyFiles,
   ],
   templateUrl: './variation.html',
@@ -74,22 +58,15 @@ export class VariationPlace {
   private readonly notices = inject(Notices);
   private readonly deletion = inject(Deletion);
 
-  protected readonly asked = signal<Asked | null>(null);
-  protected readonly problem = signal('');
-  protected title = '';
-  protected key = '';
-  protected code = '';
-  protected colour = 0;
-  protected pattern = 0;
-  protected readonly colours = laneColours.map((colour, value) => ({ colour, value }));
-  protected readonly patterns = Array.from({ length: lanePatterns }, (_, value) => value);
+  protected readonly asked = signal<VocabularyAsked | null>(null);
+  protected readonly patterns = lanePatterns;
   protected readonly axes = computed(() => this.lens.variation().axes);
   protected readonly givenUp = signal<ValueAsked | null>(null);
   protected readonly order = new OrderByDrag((dragged, target, place) => {
     const axis = this.axes().find(({ key }) => key === dragged.axis);
     const [value, beside] = [dragged.value, target.value];
     if (value === null || beside === null) this.orderAxes(dragged.axis, target.axis, place);
-    else if (axis) this.moveValue(axis, moveValue(axis.values, value, beside, place));
+    else if (axis) this.moveValue(axis, value, (values) => moveValue(values, value, beside, place));
   });
   private readonly uses = rxResource({ params: () => this.lens.variation(), stream: () => this.api.valueUses() });
   private readonly usesByValue = computed(
@@ -125,34 +102,8 @@ export class VariationPlace {
         ),
       ),
   );
-  protected readonly heading = computed(() => {
-    const asked = this.asked();
-    switch (asked?.kind) {
-      case 'axis':
-        return 'New axis';
-      case 'value':
-        return `New value of “${asked.axis.title}”`;
-      case 'change value':
-        return `Value “${asked.value.title}”`;
-      case 'change axis':
-        return `Axis “${asked.axis.title}”`;
-      case 'profile':
-        return 'New profile';
-      case 'change profile':
-        return `Profile “${asked.profile.title}”`;
-      default:
-        return '';
-    }
-  });
-  protected readonly asksForLook = computed(() => ['value', 'change value'].includes(this.asked()?.kind ?? ''));
-  protected readonly asksForKey = computed(() => ['axis', 'value'].includes(this.asked()?.kind ?? ''));
-
   constructor() {
     this.lens.hidden.set(null);
-    effect(() => {
-      const asked = this.asked();
-      untracked(() => this.fill(asked));
-    });
   }
 
   protected profileActs(profile: KeptProfile): readonly RowAct[] {
@@ -242,17 +193,6 @@ export class VariationPlace {
     return this.lens.variants().filter((variant) => variant.profile === profile.key).length;
   }
 
-  protected submit(): void {
-    const asked = this.asked();
-    const title = this.title.trim();
-    if (!asked) return;
-    if (title === '') {
-      this.problem.set('Give it a title.');
-      return;
-    }
-    this.keep(this.request(asked, title));
-  }
-
   protected usesOf(axis: Axis, value: AxisValue): number {
     return this.usesByValue().get(`${axis.key}=${value.key}`) ?? 0;
   }
@@ -286,15 +226,21 @@ export class VariationPlace {
   }
 
   /** Where a value stands says what it inherits: moving one can be undone at once. */
-  private moveValue(axis: KeptAxis, values: readonly AxisValue[]): void {
-    if (values === axis.values) return;
-    const put = (kept: KeptAxis, order: readonly AxisValue[]): Observable<KeptAxis> =>
-      this.changeAxis(kept, (each) => ({ ...each, values: [...order] }));
+  private moveValue(axis: KeptAxis, value: string, move: (values: readonly AxisValue[]) => readonly AxisValue[]): void {
+    const before = placeOf(axis.values, value);
+    if (!before || move(axis.values) === axis.values) return;
+    // Made on what is there by then, so that no value that somebody adds meanwhile is lost.
+    const put = (kept: KeptAxis, how: typeof move): Observable<KeptAxis> =>
+      saveChange(
+        kept,
+        (each) => ({ ...each, values: [...how(each.values)] }),
+        (changed) => this.api.saveAxis(changed),
+      );
     this.keep(
-      put(axis, values).pipe(
+      put(axis, move).pipe(
         tap((saved) =>
           this.notices.undoable(`The values of “${axis.title}” are in another order.`, () =>
-            this.keep(put(saved, axis.values)),
+            this.keep(put(saved, (values) => moveValue(values, value, before.beside, before.place))),
           ),
         ),
       ),
@@ -302,7 +248,7 @@ export class VariationPlace {
   }
 
   private stepValue(axis: KeptAxis, key: string, step: -1 | 1): void {
-    this.moveValue(axis, stepValue(axis.values, key, step));
+    this.moveValue(axis, key, (values) => stepValue(values, key, step));
   }
 
   private removeProfile(profile: StoredProfile): void {
@@ -315,103 +261,29 @@ export class VariationPlace {
     );
   }
 
-  private request(asked: Asked, title: string): Observable<unknown> {
-    switch (asked.kind) {
-      case 'axis': {
-        const taken = this.lens.axes().map((axis) => axis.key);
-        return this.api.saveAxis({
-          key: this.key.trim() || freeKey(keyFromTitle(title), (key) => taken.includes(key)),
-          title,
-          values: [],
-          revision: 0,
-        });
-      }
-      case 'value': {
-        const taken = flattenValues(asked.axis).map(({ value }) => value.key);
-        const key = this.key.trim() || freeKey(keyFromTitle(title), (each) => taken.includes(each));
-        const value = { key, ...this.look(title) };
-        return this.changeAxis(asked.axis, (axis) => ({
-          ...axis,
-          values: addValue(axis.values, asked.parent, value),
-        }));
-      }
-      case 'change value': {
-        const look = this.look(title);
-        return this.changeAxis(asked.axis, (axis) => ({
-          ...axis,
-          values: changeValue(axis.values, asked.value.key, look),
-        }));
-      }
-      case 'change axis':
-        return this.changeAxis(asked.axis, (axis) => ({ ...axis, title }));
-      case 'profile': {
-        const taken = this.profiles().map((profile) => profile.key);
-        const axes =
-          asked.from?.axes ??
-          Object.fromEntries(this.lens.axes().map((axis) => [axis.key, { default: 'in' as const }]));
-        const key = freeKey(keyFromTitle(title), (each) => taken.includes(each));
-        return this.api.saveProfile({ key, title, axes, revision: 0 });
-      }
-      case 'change profile':
-        return this.changeProfile(asked.profile, (profile) => ({ ...profile, title }));
-    }
-  }
-
-  private look(title: string): Omit<AxisValue, 'key' | 'values'> {
-    const code = this.code.trim() || title.replace(/[^\p{L}\p{N}]/gu, '').slice(0, 2) || '?';
-    return { title, code, colour: this.colour, pattern: this.pattern };
-  }
-
-  private changeAxis(axis: KeptAxis, change: (axis: KeptAxis) => KeptAxis): Observable<KeptAxis> {
-    return saveChange(axis, change, (changed) => this.api.saveAxis(changed));
-  }
-
-  private changeProfile(profile: KeptProfile, change: (profile: KeptProfile) => KeptProfile): Observable<KeptProfile> {
-    return saveChange(profile, change, (changed) => this.api.saveProfile(changed));
-  }
-
   /** Changes what a profile says of one axis, and nothing else that it says. */
   private saveChoice(profile: KeptProfile, axis: Axis, change: (choice: AxisChoice) => AxisChoice): void {
     this.keep(
-      this.changeProfile(profile, ({ axes, ...rest }) => {
-        const choice = change(axes[axis.key] ?? { default: 'in' });
-        const saved = { default: choice.default, in: [...(choice.in ?? [])], out: [...(choice.out ?? [])] };
-        return { ...rest, axes: { ...axes, [axis.key]: saved } };
-      }),
+      saveChange(
+        profile,
+        ({ axes, ...rest }) => {
+          const choice = change(axes[axis.key] ?? { default: 'in' });
+          const saved = { default: choice.default, in: [...(choice.in ?? [])], out: [...(choice.out ?? [])] };
+          return { ...rest, axes: { ...axes, [axis.key]: saved } };
+        },
+        (changed) => this.api.saveProfile(changed),
+      ),
     );
   }
 
   private keep(request: Observable<unknown>): void {
     request.subscribe({
-      next: () => {
-        this.asked.set(null);
-        this.refresh();
-      },
-      error: (error: unknown) => {
-        if (this.asked()) this.problem.set(problemText(error));
-        else this.notices.failed(error);
-      },
+      next: () => this.refresh(),
+      error: (error: unknown) => this.notices.failed(error),
     });
   }
 
   protected refresh(): void {
     this.lens.refresh().subscribe({ error: (error: unknown) => this.notices.failed(error) });
-  }
-
-  private fill(asked: Asked | null): void {
-    this.problem.set('');
-    this.key = '';
-    this.title = '';
-    this.code = '';
-    if (asked?.kind === 'change value') {
-      const { value } = asked;
-      [this.title, this.code, this.colour, this.pattern] = [value.title, value.code, value.colour, value.pattern];
-    } else if (asked?.kind === 'value') {
-      const count = flattenValues(asked.axis).length;
-      this.colour = count % laneColours.length;
-      this.pattern = count % lanePatterns;
-    } else if (asked?.kind === 'change axis') this.title = asked.axis.title;
-    else if (asked?.kind === 'change profile') this.title = asked.profile.title;
-    else if (asked?.kind === 'profile' && asked.from) this.title = `${asked.from.title}, copy`;
   }
 }
