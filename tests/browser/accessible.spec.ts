@@ -167,9 +167,9 @@ test('What lies over a place can be used by everybody', async ({ page }) => {
   await finder.over('keys', () => page.keyboard.press('?'), dialog);
   await finder.over('the menu of a person', () => button(/^You: /).click(), '.p-menu');
   await finder.over('a new component', () => button('New component').click(), dialog);
-  await page.goto('/library?chosen=care');
+  await goTo(page, '/library?chosen=care');
   await finder.over('a question', () => button('Delete').click(), dialog);
-  await page.goto('/edit/care');
+  await goTo(page, '/edit/care');
   await finder.over('the list of lenses', () => page.locator('al-lens-strip p-select').click(), '.p-select-list');
   await page.getByRole('textbox', { name: 'Content of Care' }).click();
   await finder.over('the key of a component', () => button('care').click(), dialog);
@@ -182,19 +182,19 @@ test('What lies over a place can be used by everybody', async ({ page }) => {
   );
   await finder.over('the insert menu', () => page.keyboard.press('Control+Space'), 'al-insert-menu [role=option]');
   await finder.over('a link', () => button('Link').click(), dialog);
-  await page.goto('/variation');
+  await goTo(page, '/variation');
   await finder.over('a new profile', () => button('New profile').click(), dialog);
-  await page.goto('/publications');
+  await goTo(page, '/publications');
   await finder.over('an import', () => button('Import a manual').click(), dialog);
-  await page.goto('/publications/service-manual');
+  await goTo(page, '/publications/service-manual');
   await finder.over(
     'a variant',
     () => page.locator('.variant').getByRole('button', { name: 'Change' }).first().click(),
     dialog,
   );
-  await page.goto('/builds');
+  await goTo(page, '/builds');
   await finder.over('variants to build', () => button('Build variants').click(), dialog);
-  await page.goto('/people');
+  await goTo(page, '/people');
   await finder.over('an invitation', () => button('Invite').click(), dialog);
   expect(finder.found).toEqual([]);
 });
@@ -202,14 +202,15 @@ test('What lies over a place can be used by everybody', async ({ page }) => {
 test('What a lens leaves out can be read by everybody', async ({ page }) => {
   await signIn(page, 'tomasz');
   const finder = new Finder(page);
+  await openPlace(page, '/library', 'h1');
   for (const dark of [false, true]) {
     await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' });
-    await page.goto('/edit/settings?lens=profile:dunlin-2-observer-europe');
+    await goTo(page, '/edit/settings?lens=profile:dunlin-2-observer-europe');
     await expect(page.locator('al-lens-strip .count')).toHaveText(/\d+ blocks? out/);
     await finder.look(`ghost, ${dark ? 'dark' : 'light'}`);
     await page.getByRole('button', { name: 'Fold' }).click();
     await finder.look(`fold, ${dark ? 'dark' : 'light'}`);
-    await page.goto('/publications/observer-handbook?lens=profile:dunlin-2-observer-europe');
+    await goTo(page, '/publications/observer-handbook?lens=profile:dunlin-2-observer-europe');
     await expect(page.locator('al-outline-grid .out').first()).toBeVisible();
     await finder.look(`outline, ${dark ? 'dark' : 'light'}`);
   }

@@ -1,12 +1,12 @@
 import { expect } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
-import { goTo, newTopic, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { goTo, newTopic, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('A save tells what the team wants to be told, and a finding is gone to and mended', async ({ page }) => {
   await signIn(page, 'tomasz');
   const word = `zz${randomUUID().slice(0, 6)}`;
-  await page.goto('/checks');
+  await visit(page, '/checks');
   const avoid = page.getByLabel(/^A line each/);
   await avoid.fill(`${await avoid.inputValue()}\n${word} = sign in`);
   await page.getByRole('button', { name: 'Save', exact: true }).click();

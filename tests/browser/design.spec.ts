@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { elsewhere, make, signIn } from './people.js';
-import { test } from './server.js';
+import { elsewhere, make, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 /** A design of one's own, by a name that no other test has. */
 async function newDesign(page: Page, from: string, settings: object = {}): Promise<string> {
@@ -19,7 +19,7 @@ test('A design is derived, changed with the live page beside it, saved, and take
   page,
 }) => {
   await signIn(page, 'tomasz');
-  await page.goto('/design?design=labelled&part=cover&as=web');
+  await visit(page, '/design?design=labelled&part=cover&as=web');
   await expect(page.getByText('comes with the application')).toBeVisible();
   await expect(page.locator('#setting-cover-over')).toBeDisabled();
   await page.getByRole('button', { name: 'Derive a design from this' }).click();
@@ -45,7 +45,7 @@ test('A design is derived, changed with the live page beside it, saved, and take
 test('Paper is drawn anew with every change, and what is missing is said', async ({ page }) => {
   await signIn(page, 'tomasz');
   const key = await newDesign(page, 'plain');
-  await page.goto(`/design?design=${key}&part=paper`);
+  await visit(page, `/design?design=${key}&part=paper`);
   const sheets = page.getByAltText('The first pages on paper');
   const shape = () =>
     sheets.evaluate((image) => {
@@ -72,7 +72,7 @@ test('Paper is drawn anew with every change, and what is missing is said', async
 test('Words are said by language, and lists put in order', async ({ page }) => {
   await signIn(page, 'tomasz');
   const key = await newDesign(page, 'labelled');
-  await page.goto(`/design?design=${key}&part=numbers&language=de`);
+  await visit(page, `/design?design=${key}&part=numbers&language=de`);
   const chapter = page.locator('#setting-templates-chapter-heading');
   await expect(chapter).toHaveValue('Kapitel {number}.');
   await chapter.fill('Kap. {number}');
@@ -93,7 +93,7 @@ test('Words are said by language, and lists put in order', async ({ page }) => {
 test('Two who change one design keep what both did, setting by setting', async ({ page, browser }) => {
   await signIn(page, 'tomasz');
   const key = await newDesign(page, 'plain', { 'paper.top': 30 });
-  await page.goto(`/design?design=${key}&part=paper`);
+  await visit(page, `/design?design=${key}&part=paper`);
   await page.locator('#setting-paper-bottom').fill('40');
   await page.locator('#setting-paper-bottom').press('Tab');
   const other = await elsewhere(browser, 'tomasz');
@@ -112,7 +112,7 @@ test('Two who change one design keep what both did, setting by setting', async (
 test('A design goes out as a file and comes in again, the same', async ({ page }) => {
   await signIn(page, 'tomasz');
   const key = await newDesign(page, 'formal', { 'paper.top': 31, 'templates.figure.heading@de': 'Bild {number}' });
-  await page.goto(`/design?design=${key}`);
+  await visit(page, `/design?design=${key}`);
   const menu = page.getByRole('button', { name: 'More for designs' });
   await menu.click();
   const [download] = await Promise.all([

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { draftWith, elsewhere, insert, lookThrough, make, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { draftWith, elsewhere, goTo, insert, lookThrough, make, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test.describe('The editor', () => {
   test('draws what the lens leaves out as a ghost, or folds it to a line that opens', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/readings');
+    await visit(page, '/edit/readings');
     await lookThrough(page, 'Dunlin 2, Europe');
     const wind = sheet(page).locator('section', { hasText: 'Wind speed is shown' });
     await expect(wind).toHaveClass(/out-ghost/);
@@ -16,6 +16,7 @@ test.describe('The editor', () => {
     expect((await wind.boundingBox())?.height).toBeLessThan(30);
     await wind.click();
     await expect(wind).toHaveClass(/out-ghost/);
+    await page.getByRole('button', { name: 'Ghost' }).click();
     await page.keyboard.press('Alt+l');
     await expect(wind).not.toHaveClass(/out/);
     await expect(page.getByText('Everything, no lens')).toBeVisible();
@@ -23,7 +24,7 @@ test.describe('The editor', () => {
 
   test('counts what is out in placed content as well', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/parts');
+    await visit(page, '/edit/parts');
     await lookThrough(page, 'Dunlin 2, Europe, roof');
     await expect(sheet(page).locator('.seam tr.out-ghost')).toHaveCount(2);
     await expect(page.getByText('2 blocks out')).toBeVisible();
@@ -31,7 +32,7 @@ test.describe('The editor', () => {
 
   test('limits selected words, and shows the limit as a line under them', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/connect');
+    await visit(page, '/edit/connect');
     const sentence = sheet(page).getByText('Lay the cable so that it cannot chafe.');
     await sentence.dblclick({ position: { x: 12, y: 10 } });
     const context = page.getByRole('complementary', { name: 'About the place of the cursor' });
@@ -47,7 +48,7 @@ test.describe('The editor', () => {
 
   test('limits a column of a table, which a lens then leaves out', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/faults');
+    await visit(page, '/edit/faults');
     const context = page.getByRole('complementary', { name: 'About the place of the cursor' });
     // The demo limits the last column.
     await expect(sheet(page).locator('.column-limit')).toHaveText(['Te Fi Wo']);
@@ -68,7 +69,7 @@ test.describe('The editor', () => {
 
   test('inserts tables, lists and references, and keeps them', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/library');
+    await visit(page, '/library');
     await page.getByRole('button', { name: 'New component' }).click();
     await page.getByLabel('Title', { exact: true }).fill('Everything at once');
     await page.getByRole('button', { name: 'Create' }).click();
@@ -93,7 +94,7 @@ test.describe('The editor', () => {
 
   test('lets a cross-reference read by its number, its title or own words', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/history');
+    await visit(page, '/edit/history');
     const reference = sheet(page).locator('.reference');
     await reference.click();
     const panel = page.locator('al-reference-panel');
@@ -110,7 +111,7 @@ test.describe('The editor', () => {
 
   test('shows held content with its newer revision, and brings it up to date', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/restart-topic');
+    await visit(page, '/edit/restart-topic');
     const seam = sheet(page).locator('.seam');
     await expect(seam).toContainText('held at revision 1; newest is 2');
     await expect(seam).toContainText('Wait ten seconds');
@@ -148,7 +149,7 @@ test.describe('The editor', () => {
         ],
       },
     });
-    await page.goto(`/edit/${key}`);
+    await visit(page, `/edit/${key}`);
     const box = async (text: string) =>
       (await sheet(page).getByRole('cell', { name: text }).boundingBox()) ?? { width: 0, height: 0 };
     const [wide, tall, one, two] = [
@@ -170,7 +171,7 @@ test.describe('The editor', () => {
 
   test('loses nothing when two people write the same topic', async ({ page, browser }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/care');
+    await visit(page, '/edit/care');
     await sheet(page).getByText('Wipe the sensor head').click();
     await page.keyboard.press('End');
     await page.keyboard.type(' Use rainwater.');
@@ -201,7 +202,7 @@ test.describe('The editor', () => {
 
   test('keeps what was not saved when the window is closed', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/help');
+    await visit(page, '/edit/help');
     await sheet(page).locator('h2').first().click();
     await page.keyboard.press('End');
     await page.keyboard.type(' soon');
@@ -217,7 +218,7 @@ test.describe('The editor', () => {
 
   test('forgets what was written when somebody leaves and discards it', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/glossary');
+    await visit(page, '/edit/glossary');
     await sheet(page).locator('h2').first().click();
     await page.keyboard.press('End');
     await page.keyboard.type(' and more');
@@ -228,14 +229,14 @@ test.describe('The editor', () => {
     await page.getByRole('link', { name: 'Variables' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Leave and discard' }).click();
     await expect(page.getByRole('heading', { name: 'Variables', exact: true })).toBeVisible();
-    await page.goto('/edit/glossary');
+    await goTo(page, '/edit/glossary');
     await expect(sheet(page).locator('h2').first()).toHaveText('Words');
     await expect(page.getByText('This is what you wrote earlier')).toHaveCount(0);
   });
 
   test('refuses to put a snippet inside itself, and says the way', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/edit/caution-battery');
+    await visit(page, '/edit/caution-battery');
     await sheet(page).getByText('Use only batteries').click();
     await insert(page, 'disposal', /^Disposal/);
     await page.getByRole('button', { name: 'Save', exact: true }).click();
@@ -246,7 +247,7 @@ test.describe('The editor', () => {
 
   test('turns own text into a snippet, and a placement into own text', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/library');
+    await visit(page, '/library');
     await page.getByRole('button', { name: 'New component' }).click();
     await page.getByLabel('Title', { exact: true }).fill('Updating in the field');
     await page.getByRole('button', { name: 'Create' }).click();
@@ -273,7 +274,7 @@ test.describe('The editor', () => {
 
   test('lets reviewers read and change nothing', async ({ page }) => {
     await signIn(page, 'mara');
-    await page.goto('/edit/care');
+    await visit(page, '/edit/care');
     await expect(sheet(page)).toHaveAttribute('contenteditable', 'false');
     await expect(page.getByRole('button', { name: 'Save', exact: true })).toHaveCount(0);
     await expect(page.getByText('You read as a reviewer.')).toBeVisible();

@@ -1,11 +1,11 @@
 import { expect } from '@playwright/test';
-import { insert, newTopic, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { insert, newTopic, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('Formulas are written by the keyboard, drawn at once, and told where they cannot be drawn', async ({ page }) => {
   await signIn(page, 'ines');
   const key = await newTopic(page, 'The area');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').click();
   await page.keyboard.press('End');
   await page.keyboard.type(' is ');

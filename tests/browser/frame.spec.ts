@@ -25,7 +25,7 @@ test.describe('People', () => {
     await expect(theirs.getByRole('heading', { name: 'Library', exact: true })).toBeVisible();
 
     // What they set holds at once, and in other windows.
-    await theirs.goto('/settings');
+    await goTo(theirs, '/settings');
     await theirs.getByLabel('Dark').check();
     await theirs.getByLabel('Language of dates and numbers').fill('de');
     await theirs.getByLabel('Show the keys').press('Alt+j');
@@ -37,14 +37,14 @@ test.describe('People', () => {
     await expect(keys).toContainText('Alt J');
     await theirs.keyboard.press('Escape');
 
-    await page.goto('/people');
+    await goTo(page, '/people?find=');
     const row = page.getByRole('row').filter({ hasText: own });
     await row.getByRole('button', { name: /^Let in no more/ }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Let them in no more' }).click();
     await expect(row).toContainText('may not sign in');
     await theirs.goto('/library');
     await expect(theirs.getByRole('heading', { name: 'Sign in' })).toBeVisible();
-    await page.goto(`/people?tab=record&done=${own}`);
+    await goTo(page, `/people?tab=record&done=${own}`);
     await expect(page.getByRole('row').filter({ hasText: own }).first()).toBeVisible();
   });
 });
@@ -82,9 +82,9 @@ test.describe('The frame', () => {
     await signIn(page, 'ines');
     await page.goto('/edit/care');
     await expect(page).toHaveTitle('Care · Editor · Allomorph');
-    await page.goto('/publications/observer-handbook');
+    await goTo(page, '/publications/observer-handbook');
     await expect(page).toHaveTitle('Observer Handbook · Publication · Allomorph');
-    await page.goto('/nowhere');
+    await goTo(page, '/nowhere');
     await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible();
   });
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { goTo, make, save, sheet, signIn, takeBack } from './people.js';
-import { test } from './server.js';
+import { goTo, make, save, sheet, signIn, takeBack, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
 const paragraph = (words: string) => ({ type: 'paragraph', content: [text(words)] });
@@ -27,7 +27,7 @@ test('What is held shows beside what it would become, and is brought up to date 
   const body = { type: 'fragment', content: [paragraph('Tighten to 6 Nm.'), paragraph('Use the key.')] };
   await make(page, 'put', `/components/${key}`, { base: 1, title: `Torque ${name}`, body });
 
-  await page.goto(`/edit/${own}`);
+  await visit(page, `/edit/${own}`);
   await sheet(page).locator('.seam').click();
   const panel = page.locator('al-placement-panel');
   await panel.getByText('What would change').click();

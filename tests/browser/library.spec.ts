@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Component } from '@allomorph/core';
 import { expect, type Page } from '@playwright/test';
-import { goTo, make, signIn, takeBack } from './people.js';
-import { test } from './server.js';
+import { goTo, make, signIn, takeBack, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 const phrase = (...content: readonly object[]): object => ({ type: 'phrase', content });
 const text = (words: string): object => ({ type: 'text', text: words });
@@ -28,7 +28,7 @@ test.describe('Collections', () => {
       keys: [other.key],
       act: { kind: 'collection', collection: `Top ${name} / Inner` },
     });
-    await page.goto(`/library?find=${name}`);
+    await visit(page, `/library?find=${name}`);
     await page.getByRole('button', { name: 'Collections' }).click();
     const top = tree(page)
       .getByRole('button', { name: `Top ${name}`, exact: false })
@@ -68,7 +68,7 @@ test.describe('The archive', () => {
     await signIn(page, 'tomasz');
     const name = own();
     const { key } = await snippet(page, `Old ${name}`);
-    await page.goto(`/library?find=${name}`);
+    await visit(page, `/library?find=${name}`);
     await row(page, `Old ${name}`).getByRole('checkbox').check();
     await page.getByRole('button', { name: 'Archive', exact: true }).click();
     await expect(page.getByText('1 component is archived')).toBeVisible();
@@ -104,7 +104,7 @@ test.describe('A key', () => {
         ],
       },
     });
-    await page.goto(`/edit/${note.key}`);
+    await visit(page, `/edit/${note.key}`);
     await page.getByRole('button', { name: note.key, exact: true }).click();
     await expect(page.getByText('1 place refers to it')).toBeVisible();
     const field = page.getByRole('textbox', { name: 'Key', exact: true });
@@ -129,7 +129,7 @@ test.describe('A key', () => {
       title: `Weight ${name}`,
       body: { type: 'variable', default: phrase(text('3 kg')), rules: [] },
     });
-    await page.goto(`/variables?key=${key}`);
+    await visit(page, `/variables?key=${key}`);
     await page.getByRole('button', { name: key, exact: true }).click();
     await page.getByRole('textbox', { name: 'Key', exact: true }).fill(`weight.${name}`);
     await page.getByRole('button', { name: 'Change the key' }).click();

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { goTo, make, signIn, takeBack } from './people.js';
-import { test } from './server.js';
+import { goTo, make, signIn, takeBack, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('Many components are tagged, limited and deleted at once, by the mouse and by the keyboard', async ({ page }) => {
   await signIn(page, 'ines');
@@ -23,7 +23,7 @@ test('Many components are tagged, limited and deleted at once, by the mouse and 
   const body = { type: 'topic', content: [title, placing] };
   await make(page, 'post', '/components', { kind: 'topic', title: `Outside ${name}`, body });
 
-  await page.goto(`/library?find=${name}&kind=snippet`);
+  await visit(page, `/library?find=${name}&kind=snippet`);
   await expect(page.locator('.total')).toHaveText('3');
   const box = (of: string) => page.getByRole('checkbox', { name: `Choose ${of} ${name}` });
   await box('First').focus();
@@ -82,7 +82,7 @@ test('A new topic begins with a template of the team', async ({ page }) => {
   };
   const labels = { collection: null, tags: { template: ['yes'] } };
   await make(page, 'post', '/components', { kind: 'topic', title: `A task ${name}`, body, labels });
-  await page.goto('/library');
+  await visit(page, '/library');
   await page.getByRole('button', { name: 'New component' }).click();
   const dialog = page.getByRole('dialog', { name: 'New component' });
   await dialog.getByLabel('Title', { exact: true }).fill(`Rinsing ${name}`);

@@ -1,12 +1,12 @@
 import { expect, type Locator } from '@playwright/test';
 import { wave } from '../support/recordings.js';
-import { insert, newTopic, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { insert, newTopic, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('A recording is put in with its address, poster and transcript, and reads so', async ({ page }) => {
   await signIn(page, 'ines');
   const key = await newTopic(page, 'Before.', 'After.');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').first().click();
   await page.keyboard.press('End');
   await insert(page, 'film', /Video or audio/);
@@ -48,7 +48,7 @@ test('A recording is put in with its address, poster and transcript, and reads s
 test('A recording is chosen from a file or dropped, played beside the page, and read with it', async ({ page }) => {
   await signIn(page, 'ines');
   const key = await newTopic(page, 'Before.', 'After.');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').first().click();
   await insert(page, 'film', /Video or audio/);
   await page.keyboard.type('Three short tones.');

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, newTopic, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { make, newTopic, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('What the library says already is offered while one writes, taken by a key, and not offered again after a refusal', async ({
   page,
@@ -16,7 +16,7 @@ test('What the library says already is offered while one writes, taken by a key,
   const snippet = { type: 'fragment', content: [paragraph] };
   await make(page, 'post', '/components', { kind: 'snippet', title: `Rotor ${name}`, body: snippet });
   const key = await newTopic(page, 'Mount the');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   const offer = page.locator('.offer');
   await sheet(page).locator('p').click();
   await page.keyboard.press('End');

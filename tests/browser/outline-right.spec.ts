@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { elsewhere, make, newTopic, signIn } from './people.js';
-import { test } from './server.js';
+import { elsewhere, make, newTopic, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('Writers put topics into outlines, several at once and new ones, and leave variants to keepers', async ({
   page,
@@ -12,7 +12,7 @@ test('Writers put topics into outlines, several at once and new ones, and leave 
   const { key } = await make(keeper, 'post', '/publications', { title });
   await signIn(page, 'ines');
   const topic = await newTopic(page, 'Text.');
-  await page.goto(`/publications/${key}`);
+  await visit(page, `/publications/${key}`);
   await expect(page.getByRole('button', { name: 'Delete the publication' })).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'New variant' })).toHaveCount(0);
   const offer = page.locator('al-topic-offer');

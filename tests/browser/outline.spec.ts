@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { make, signIn } from './people.js';
-import { test } from './server.js';
+import { make, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 /** A publication of one's own with an outline that is only headings; opens it. */
 async function outlineOf(page: Page, ...titles: readonly string[]): Promise<string> {
@@ -9,7 +9,7 @@ async function outlineOf(page: Page, ...titles: readonly string[]): Promise<stri
   const { key } = await make(page, 'post', '/publications', { title });
   const entries = titles.map((each, at) => ({ id: `e${at + 1}`, title: each }));
   await make(page, 'put', `/publications/${key}`, { base: 1, title, values: {}, entries });
-  await page.goto(`/publications/${key}`);
+  await visit(page, `/publications/${key}`);
   await expect(page.getByRole('treegrid', { name: 'Outline' })).toBeVisible();
   return key;
 }
@@ -105,7 +105,7 @@ test.describe('Several entries of an outline', () => {
     await expect.poll(() => reads(page)).toBe('Charlie Alpha .For your safety Bravo Delta');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(page.getByText(/is saved as revision 3/)).toBeVisible();
-    await page.goto(`/publications/${key}`);
+    await visit(page, `/publications/${key}`);
     await expect.poll(() => reads(page)).toBe('Charlie Alpha .For your safety Bravo Delta');
   });
 
@@ -124,7 +124,7 @@ test.describe('Several entries of an outline', () => {
     await page.getByRole('button', { name: `Add ${place}` }).click();
     await page.keyboard.press('Control+s');
     await expect(page.getByText(/is saved as revision 3/)).toBeVisible();
-    await page.goto(`/publications/${key}`);
+    await visit(page, `/publications/${key}`);
     await expect.poll(() => reads(page)).toBe(`Alpha Register ${place}`);
     await row(page, 'Register').click();
     await page.getByRole('link', { name: 'Open the link' }).click();

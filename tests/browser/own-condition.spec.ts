@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
-import { goTo, lookThrough, make, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { goTo, lookThrough, make, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('A topic is limited as a whole, and is out of every outline and placement that it stands in', async ({ page }) => {
   await signIn(page, 'tomasz');
@@ -22,7 +22,7 @@ test('A topic is limited as a whole, and is out of every outline and placement t
   });
 
   // In the title the whole topic is what a condition goes on.
-  await page.goto(`/edit/${limited.key}`);
+  await visit(page, `/edit/${limited.key}`);
   await sheet(page).getByText(name).click();
   const panel = page.locator('al-applies-when');
   await expect(panel.getByRole('radio', { name: 'the whole topic' })).toBeChecked();

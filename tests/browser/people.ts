@@ -1,9 +1,48 @@
 import { randomUUID } from 'node:crypto';
-import { expect, type Browser, type Page } from '@playwright/test';
+import { expect, type Browser, type Locator, type Page } from '@playwright/test';
 
-/** One of the demo people is signed in, as the form for it would; no place is open yet. */
-export async function signIn(page: Page, name: 'ines' | 'tomasz' | 'mara'): Promise<void> {
+type Person = 'ines' | 'tomasz' | 'mara';
+
+/** Pages that stay open from test to test, with who is signed in there. */
+const kept = new Map<Page, Person | null>();
+
+const isLoaded = (page: Page): boolean => page.url() !== 'about:blank';
+
+/** One of the demo people is signed in, as the form for it would; no place of another one is open. */
+export async function signIn(page: Page, name: Person): Promise<void> {
+  if (kept.get(page) === name) return;
   await make(page, 'post', '/session', { name, password: `dunlin-${name}` });
+  if (!kept.has(page)) return;
+  kept.set(page, name);
+  if (isLoaded(page)) await page.goto('about:blank');
+}
+
+/** A page stays open from test to test. */
+export function keep(page: Page): void {
+  kept.set(page, null);
+}
+
+/** Leaves everything that an earlier test left open on a page, as somebody does who begins something else. */
+export async function tidy(page: Page, viewport: { width: number; height: number } | null): Promise<void> {
+  for (const other of page.context().pages()) if (other !== page) await other.close();
+  if (viewport) await page.setViewportSize(viewport);
+  // A deliverable may have been opened last.
+  if ((await page.locator('al-root').count()) === 0) {
+    await page.goto('about:blank');
+    return;
+  }
+  await page.mouse.move(0, 0);
+  // Dialogs and lists that were left open.
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.evaluate(goesTo('/settings'));
+  const discard = page.getByRole('alertdialog').getByRole('button', { name: 'Leave and discard' });
+  const heading = page.getByRole('heading', { name: 'My settings' });
+  await expect(discard.or(heading)).toBeVisible();
+  if (await discard.isVisible()) await discard.click();
+  await expect(heading).toBeVisible();
+  await page.evaluate(`document.querySelectorAll('.p-toast-close-button').forEach((each) => each.click())`);
+  await expect(page.locator('.notice')).toHaveCount(0);
 }
 
 /** Another person at another machine. */
@@ -51,6 +90,12 @@ export async function takeBack(page: Page, said: string | RegExp): Promise<void>
   await notice.getByRole('button', { name: 'Undo', exact: true }).click();
 }
 
+/** Puts the cursor where a block is clicked, and waits until the page knows: the browser tells it after what is pressed at once. */
+export async function clickInto(page: Page, block: Locator): Promise<void> {
+  await block.click();
+  await page.evaluate('new Promise((done) => requestAnimationFrame(() => setTimeout(done)))');
+}
+
 /** Waits until what was written is kept for the case that the window is closed. */
 export async function draftWith(page: Page, text: string): Promise<void> {
   await expect.poll(async () => JSON.stringify(await page.context().storageState())).toContain(text);
@@ -80,10 +125,18 @@ export async function openPlace(page: Page, path: string, shows: string): Promis
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
 }
 
+const goesTo = (path: string): string =>
+  `history.pushState({}, '', ${JSON.stringify(path)}); dispatchEvent(new PopStateEvent('popstate', { state: {} }))`;
+
+/** Opens a place on a page, whether the application is loaded there or not. */
+export async function visit(page: Page, path: string): Promise<void> {
+  if (isLoaded(page)) await goTo(page, path);
+  else await page.goto(path);
+}
+
 /** Goes to another place within the page that is open, as back and forward do: the application is not loaded anew. */
 export async function goTo(page: Page, path: string): Promise<void> {
-  const go = `history.pushState({}, '', ${JSON.stringify(path)}); dispatchEvent(new PopStateEvent('popstate', { state: {} }))`;
-  await page.evaluate(go);
+  await page.evaluate(goesTo(path));
   // The application numbers what it went to; the address alone says so before it is there.
   await expect.poll(() => page.evaluate<unknown>('typeof history.state?.navigationId')).toBe('number');
 }

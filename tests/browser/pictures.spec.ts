@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { lookThrough, newTopic, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { lookThrough, newTopic, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 /** Gives the page a file as the clipboard or the file manager would. */
 async function hand(page: Page, how: 'paste' | 'drop', name: string, words: string): Promise<void> {
@@ -30,7 +30,7 @@ test('A picture is pasted and dropped, says what it shows, is made narrower, and
 }) => {
   await signIn(page, 'ines');
   const key = await newTopic(page, 'Words before the picture.');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).getByText('Words before').click();
   // A file of this test alone: the library keeps each file once.
   const own = `<!-- ${key} -->`;
@@ -75,7 +75,7 @@ test('A picture is pasted and dropped, says what it shows, is made narrower, and
 test('What is no picture is refused with a sentence, and the page stays', async ({ page }) => {
   await signIn(page, 'ines');
   const key = await newTopic(page, 'Words.');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).getByText('Words.').click();
   await sheet(page).evaluate((element) => {
     const data = new DataTransfer();
@@ -96,7 +96,7 @@ test('A picture shows another file in a case, in the editor as in what is built'
       `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><title>${words} ${key}</title></svg>`,
     ),
   });
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).getByText('Words before').click();
   await hand(page, 'paste', `Own ${key}.svg`, `<!-- cases ${key} -->`);
   const image = sheet(page).locator('figure img');

@@ -2,13 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { expect, type Page } from '@playwright/test';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { buildVariant, goTo, lookThrough, make, openPlace, sheet, signIn, takeBack } from './people.js';
-import { test } from './server.js';
+import { buildVariant, goTo, lookThrough, make, openPlace, sheet, signIn, takeBack, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test.describe('The library', () => {
   test('finds, filters, and refuses to delete what is used', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/library');
+    await visit(page, '/library');
     await page.getByLabel('Find in the library').fill('lightning');
     await page.getByRole('row').filter({ hasText: 'Danger: lightning' }).first().click();
     const preview = page.getByRole('complementary', { name: 'Selected component' });
@@ -35,7 +35,7 @@ test.describe('The library', () => {
 
   test('makes a new component of one', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/library?chosen=care');
+    await visit(page, '/library?chosen=care');
     const preview = page.getByRole('complementary', { name: 'Selected component' });
     const title = (await preview.getByRole('heading', { level: 2 }).first().textContent())?.trim() ?? '';
     await preview.getByRole('button', { name: 'Duplicate' }).click();
@@ -57,7 +57,7 @@ test.describe('The library', () => {
 test.describe('Variables', () => {
   test('are changed case by case', async ({ page }) => {
     await signIn(page, 'ines');
-    await page.goto('/variables?key=warranty');
+    await visit(page, '/variables?key=warranty');
     await page.getByRole('button', { name: 'Add a case' }).click();
     const rule = page.locator('.rule').nth(1);
     await rule.getByRole('textbox', { name: 'Value of case 2' }).click();
@@ -76,7 +76,7 @@ test.describe('Variables', () => {
 test.describe('Variation', () => {
   test('is kept by keepers: axes, values and profiles', async ({ page }) => {
     await signIn(page, 'tomasz');
-    await page.goto('/variation');
+    await visit(page, '/variation');
     await page.getByRole('button', { name: 'New axis' }).click();
     await page.getByLabel('Title').fill('Link');
     await page.getByRole('button', { name: 'Save' }).click();
@@ -129,7 +129,7 @@ test.describe('Variation', () => {
         ],
       },
     });
-    await page.goto('/variation');
+    await visit(page, '/variation');
     const teak = page.getByRole('rowheader', { name: `teak of ${axis}` });
     await expect(teak).toContainText('in 1');
     await expect(page.getByRole('rowheader', { name: `oak of ${axis}` })).toContainText('in 1');
@@ -179,7 +179,7 @@ test('The vocabulary is saved as files of an open standard, and files of other t
   page,
 }) => {
   await signIn(page, 'tomasz');
-  await page.goto('/variation');
+  await visit(page, '/variation');
   const saved = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Download as files' }).click();
   const zip = await readFile(await (await saved).path());
@@ -222,7 +222,7 @@ test.describe('A publication', () => {
 
   test('has an outline that is ordered by dragging and by keys', async ({ page }) => {
     await signIn(page, 'tomasz');
-    await page.goto('/publications/installation-guide');
+    await visit(page, '/publications/installation-guide');
     const node = (title: string) =>
       page.locator('al-outline-grid .row').filter({ has: page.getByText(title, { exact: true }) });
     await expect(node('Choosing the place')).toBeVisible();
@@ -256,7 +256,7 @@ test.describe('A publication', () => {
 
   test('shows how much of each entry a variant has, and which conditions do nothing', async ({ page }) => {
     await signIn(page, 'tomasz');
-    await page.goto('/publications/observer-handbook');
+    await visit(page, '/publications/observer-handbook');
     const cells = page.locator('al-outline-grid .row').filter({ hasText: 'Reading the values' }).locator('.cell');
     await expect(cells.nth(0)).toHaveText(/^in, \d+ of \d+ blocks$/);
     await expect(cells.nth(1)).toHaveText('in');
@@ -270,7 +270,7 @@ test.describe('A publication', () => {
 
   test('is imported from a ZIP, with a report of what was not known', async ({ page }) => {
     await signIn(page, 'tomasz');
-    await page.goto('/publications');
+    await visit(page, '/publications');
     await page.getByRole('button', { name: 'Import a manual' }).click();
     const xml =
       '<book><title>Old</title><chapter id="c"><title>C</title><para os="linux">x</para><weather>y</weather></chapter></book>';
@@ -299,7 +299,7 @@ test.describe('A publication', () => {
 test.describe('Builds', () => {
   test('show their problems with the way to the place to mend them', async ({ page }) => {
     await signIn(page, 'tomasz');
-    await page.goto('/builds');
+    await visit(page, '/builds');
     await buildVariant(page, /Service Manual: Dunlin 4X/);
     const detail = page.getByRole('complementary', { name: 'Chosen build' });
     await expect(detail).toContainText('The variant stops at errors, and the build has some.');
@@ -312,7 +312,7 @@ test.describe('Builds', () => {
 test.describe('Compare', () => {
   test('shows what reads differently in two variants, and leads to the source', async ({ page }) => {
     await signIn(page, 'mara');
-    await page.goto('/compare');
+    await visit(page, '/compare');
     const choose = async (which: string, option: string): Promise<void> => {
       await expect(page.getByRole('listbox')).toHaveCount(0);
       await page
@@ -364,7 +364,7 @@ test.describe('Every place', () => {
 
 test('The form of a variant fits a narrow window, and keeps one more format', async ({ page }) => {
   await signIn(page, 'tomasz');
-  await page.goto('/publications/service-manual');
+  await visit(page, '/publications/service-manual');
   await page.locator('.variant').getByRole('button', { name: 'Change' }).first().click();
   const dialog = page.getByRole('dialog', { name: 'Variant' });
   await dialog.getByLabel('Word').click();
@@ -384,7 +384,7 @@ test('The form of a variant fits a narrow window, and keeps one more format', as
 
 test('A deliverable shows its pictures and its own fonts when it is browsed', async ({ page }) => {
   await signIn(page, 'tomasz');
-  await page.goto('/publications/installation-guide');
+  await visit(page, '/publications/installation-guide');
   await page
     .locator('.variant')
     .filter({ hasText: 'Australia' })

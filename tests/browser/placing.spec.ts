@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { make, newTopic, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { make, newTopic, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 async function snippet(page: Page): Promise<string> {
   const title = `Note ${randomUUID().slice(0, 8)}`;
@@ -21,7 +21,7 @@ test.describe('The library beside the page', () => {
   test('is dragged from; how it is placed is chosen then', async ({ page }) => {
     await signIn(page, 'tomasz');
     const title = await snippet(page);
-    await page.goto(`/edit/${await newTopic(page, 'First words.', 'Last words.')}`);
+    await visit(page, `/edit/${await newTopic(page, 'First words.', 'Last words.')}`);
     const row = await beside(page, title);
     await row.dragTo(sheet(page).getByText('First words.'), { targetPosition: { x: 4, y: 16 } });
     const menu = page.getByRole('menu', { name: `How to place “${title}”` });
@@ -41,7 +41,7 @@ test.describe('The library beside the page', () => {
   test('is chosen from by the keyboard; what is copied is own text', async ({ page }) => {
     await signIn(page, 'tomasz');
     const title = await snippet(page);
-    await page.goto(`/edit/${await newTopic(page, 'First words.', 'Last words.')}`);
+    await visit(page, `/edit/${await newTopic(page, 'First words.', 'Last words.')}`);
     await sheet(page).getByText('First words.').click();
     const row = await beside(page, title);
     await row.press('Enter');

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
-import { buildVariant, goTo, insert, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { buildVariant, goTo, insert, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 const context = (page: Page) => page.getByRole('complementary', { name: 'About the place of the cursor' });
 
@@ -16,7 +16,7 @@ const builds = (page: Page) =>
 
 /** Builds a variant through the interface, waits for the end, and gives the build's id. */
 async function build(page: Page, publication: string, variant: string): Promise<string> {
-  await page.goto('/builds');
+  await visit(page, '/builds');
   const before = new Set((await builds(page)).map((each) => each.id));
   await buildVariant(page, `${publication}: ${variant}`);
   let id = '';
@@ -35,7 +35,7 @@ test.describe('The reach of a change', () => {
     const freshness = page.locator('al-freshness');
     await expect(freshness).toContainText(/(is|are) (fresh|stale)/);
 
-    await page.goto('/edit/caution-battery');
+    await visit(page, '/edit/caution-battery');
     await sheet(page)
       .locator('p')
       .first()
@@ -58,7 +58,7 @@ test.describe('The reach of a change', () => {
 
   test('a slot fills itself, and shows another snippet on every view', async ({ page }) => {
     await signIn(page, 'tomasz');
-    await page.goto('/edit/help');
+    await visit(page, '/edit/help');
     await sheet(page).locator('h2, p').first().click();
     await page.keyboard.press('End');
     await insert(page, 'slot', /^Slot /);
@@ -82,7 +82,7 @@ test.describe('The reach of a change', () => {
 
   test('an index marker takes the chosen words, and the index has them', async ({ page }) => {
     await signIn(page, 'tomasz');
-    await page.goto('/edit/history');
+    await visit(page, '/edit/history');
     const line = sheet(page).getByText('The wheel moves through the hours.');
     await line.dblclick({ position: { x: 220, y: 10 } });
     await insert(page, 'index marker', /^Index marker /);

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { lookThrough, make, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { lookThrough, make, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
 const titled = (words: string) => ({ type: 'title', content: [text(words)] });
@@ -18,7 +18,7 @@ test('Cross-references and variables are put in by typing a sign, led elsewhere 
   await make(page, 'post', '/components', { kind: 'variable', title: `Tool ${name}`, body: variable });
   const body = { type: 'topic', content: [titled(`Use ${name}`), paragraph('')] };
   const { key } = await make(page, 'post', '/components', { kind: 'topic', title: `Use ${name}`, body });
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
 
   await sheet(page).locator('p').click();
   await page.keyboard.type('Take {');
@@ -72,7 +72,7 @@ test('Cross-references and variables are put in by typing a sign, led elsewhere 
 
 test('What a cross-reference reads is told through the variant that is looked through', async ({ page }) => {
   await signIn(page, 'ines');
-  await page.goto('/edit/alarms');
+  await visit(page, '/edit/alarms');
   await lookThrough(page, 'Dunlin 2, Europe');
   await sheet(page).locator('.reference').first().click();
   const panel = page.locator('al-reference-panel');

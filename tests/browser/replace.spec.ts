@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { goTo, make, newTopic, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { goTo, make, newTopic, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('Words are replaced in all of the library after a look at each place, and taken back as one act', async ({
   page,
 }) => {
   await signIn(page, 'ines');
-  await page.goto('/library');
+  await visit(page, '/library');
   const word = `tiller${randomUUID().slice(0, 6)}`;
   const [one, two] = [await newTopic(page, `The ${word} and the ${word}.`), await newTopic(page, `No ${word} here.`)];
   await page.getByRole('link', { name: 'Find and replace' }).click();
@@ -39,7 +39,7 @@ test('A variable finds where its values are spelled out, and comes in their plac
   const variable = { type: 'variable', default: value, rules: [] };
   const { key } = await make(page, 'post', '/components', { kind: 'variable', title: `Name ${name}`, body: variable });
   const topic = await newTopic(page, `Clean the model ${name} with care.`);
-  await page.goto(`/variables?key=${key}`);
+  await visit(page, `/variables?key=${key}`);
   await page.getByRole('link', { name: 'typed-in text' }).click();
   await expect(page.getByLabel('Find', { exact: true })).toHaveValue(`Model ${name}`);
   await expect(page.locator('li')).toHaveText(`Clean the model ${name}Name ${name} with care.`);

@@ -1,12 +1,12 @@
 import { expect } from '@playwright/test';
-import { signIn } from './people.js';
-import { test } from './server.js';
+import { signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('The library is searched with mistakes and other forms of words, narrowed, and the search is kept under a name', async ({
   page,
 }) => {
   await signIn(page, 'mara');
-  await page.goto('/library');
+  await visit(page, '/library');
   await page.getByLabel('Find in the library').fill('voltge mains');
   await expect(page.getByText('Nothing says “voltge”. What is found says voltage.')).toBeVisible();
   const first = page.getByRole('row').nth(1);
@@ -39,7 +39,7 @@ test('The library is searched with mistakes and other forms of words, narrowed, 
 
 test('The library is narrowed to what is limited to a value', async ({ page }) => {
   await signIn(page, 'mara');
-  await page.goto('/library?value=audience%3Dinstaller');
+  await visit(page, '/library?value=audience%3Dinstaller');
   await expect(page.getByRole('row').nth(1)).toBeVisible();
   const narrowed = Number(await page.locator('.total').textContent());
   await page.getByRole('combobox', { name: 'Limited to' }).click();

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { make, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { make, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
 const titled = (words: string) => ({ type: 'title', content: [text(words)] });
@@ -33,7 +33,7 @@ test('The source of what is placed, and the values of a variable, are changed ov
     ],
   };
   const { key } = await make(page, 'post', '/components', { kind: 'topic', title: `Care ${name}`, body });
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).getByText('It lasts').click();
   await page.keyboard.press('Home');
   await page.keyboard.type('Unsaved. ');

@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { goTo, lookThrough, make, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { goTo, lookThrough, make, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('A stamp is made by a keeper, put on a block by a writer, followed by the lens, and looks as the design says', async ({
   page,
 }) => {
   const title = `Site ${randomUUID().slice(0, 8)}`;
   await signIn(page, 'tomasz');
-  await page.goto('/variation');
+  await visit(page, '/variation');
   await page.getByRole('button', { name: 'New stamp' }).click();
   const form = page.getByRole('dialog', { name: 'New stamp' });
   await form.getByLabel('Title').fill(title);
@@ -49,7 +49,7 @@ test('A stamp is made by a keeper, put on a block by a writer, followed by the l
   await row.getByRole('link', { name: '1 component' }).click();
   await expect(page.getByRole('row').filter({ hasText: topic })).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: 'Choosing the place' })).toHaveCount(0);
-  await page.goto('/variation');
+  await visit(page, '/variation');
   await row.getByRole('button', { name: `Delete ${title}` }).click();
   await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByText(`“${topic}” bears this stamp; take it off there first.`)).toBeVisible();
@@ -62,7 +62,7 @@ test('The look of a stamp is said by a design, and what it does not say is taken
   const key = `d-${randomUUID().slice(0, 8)}`;
   const design = { key, title: key, from: 'fennick-handbook', settings: {}, base: 0 };
   await make(page, 'put', `/designs/${key}`, design);
-  await page.goto(`/design?design=${key}&part=stamps`);
+  await visit(page, `/design?design=${key}&part=stamps`);
   const workshop = page.locator('al-setting-row').filter({ has: page.locator('#setting-stamps-workshop-only-frame') });
   await expect(workshop).toContainText('Trained staff only');
   await expect(workshop.getByRole('combobox')).toHaveText('a box');

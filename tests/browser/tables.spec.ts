@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Locator, type Page } from '@playwright/test';
-import { lookThrough, make, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { lookThrough, make, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 /** A topic of one's own with a table of three rows and columns; opens it. */
 async function openTable(page: Page): Promise<Locator> {
@@ -24,7 +24,7 @@ async function openTable(page: Page): Promise<Locator> {
       ],
     },
   });
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   const table = sheet(page).locator('table');
   await expect(table).toBeVisible();
   return table;

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, signIn, takeBack } from './people.js';
-import { test } from './server.js';
+import { make, signIn, takeBack, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 test('Variables are seen and changed case by case in a grid, by the mouse and by keys', async ({ page }) => {
   await signIn(page, 'ines');
@@ -10,7 +10,7 @@ test('Variables are seen and changed case by case in a grid, by the mouse and by
   const rules = [{ when: 'market is europe, australia', language: null, value: phrase('two pins') }];
   const body = { type: 'variable', default: phrase('any plug'), rules };
   const { key } = await make(page, 'post', '/components', { kind: 'variable', title: name, body });
-  await page.goto(`/variables?find=${encodeURIComponent(name)}`);
+  await visit(page, `/variables?find=${encodeURIComponent(name)}`);
   await page.getByRole('combobox', { name: 'What the columns are' }).click();
   await page.getByRole('option', { name: 'A column for each market' }).click();
   const grid = page.getByRole('grid', { name: 'Variables by case' });

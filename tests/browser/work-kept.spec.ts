@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { draftWith, elsewhere, goTo, insert, make, newTopic, save, sheet, signIn } from './people.js';
+import { clickInto, draftWith, elsewhere, goTo, insert, make, newTopic, save, sheet, signIn } from './people.js';
 import { test } from './server.js';
 
 /** Opens a topic of one's own and writes behind its paragraph. */
@@ -281,7 +281,7 @@ test('What was placed or pasted and not saved is drawn after a reload, whatever 
   await page.context().grantPermissions(['clipboard-read']);
   await expect.poll(() => page.evaluate<string>('navigator.clipboard.readText()')).toContain('Here.');
   await page.goto(`/edit/${to}`);
-  await sheet(page).locator('p').click();
+  await clickInto(page, sheet(page).locator('p'));
   await page.keyboard.press('Control+v');
   await expect(sheet(page)).toContainText(`Words of ${snippet}.`);
 });

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { insert, make, newTopic, nothingMoves, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { clickInto, insert, make, newTopic, nothingMoves, save, sheet, signIn, visit } from './people.js';
+import { testOnOnePage as test } from './server.js';
 
 const text = (words: string) => ({ type: 'text', text: words });
 const paragraph = (words: string) => ({ type: 'paragraph', content: words === '' ? [] : [text(words)] });
@@ -14,7 +14,7 @@ async function open(page: Page, ...flow: readonly object[]): Promise<void> {
   const title = `W ${randomUUID().slice(0, 8)}`;
   const body = { type: 'topic', content: [titled(title), ...flow] };
   const { key } = await make(page, 'post', '/components', { kind: 'topic', title, body });
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await expect(sheet(page)).toContainText(title);
 }
 
@@ -110,7 +110,7 @@ test('What is copied in a browser from another page is pasted as blocks, and wha
   await other.keyboard.press('Control+A');
   await other.keyboard.press('Control+C');
   await other.close();
-  await sheet(page).locator('p').click();
+  await clickInto(page, sheet(page).locator('p'));
   await page.keyboard.press('Control+V');
   await expect(page.getByText('Left out of what was pasted: a picture.')).toBeVisible();
   await save(page);
@@ -359,7 +359,7 @@ test('A choice is made of blocks, gets a branch, has its branches ordered, and i
 test('A new table has the size that is pointed at, or typed behind its name', async ({ page }) => {
   await signIn(page, 'ines');
   const key = await newTopic(page, 'First.');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').click();
   await expect(page.locator('.foot')).toContainText('paragraph');
   await page.keyboard.press('Control+Space');
@@ -381,7 +381,7 @@ test('A new table has the size that is pointed at, or typed behind its name', as
 test('A page says in which language it is written, for the browser’s spelling', async ({ page }) => {
   await signIn(page, 'ines');
   const key = await newTopic(page, 'Guten Tag.');
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await expect(sheet(page)).toHaveAttribute('lang', 'en');
   const field = page.getByRole('combobox', { name: 'Spelling' });
   await field.fill('not a language');
