@@ -66,9 +66,11 @@ test('Passages are gone through and chosen by the keyboard', async ({ page }) =>
 
 test('The place can be used by everybody, in light, dark and a narrow window', async ({ page }) => {
   await openOrigin(page);
-  await page.getByText('Show what was left out').click();
   // The page of the deliverable is loaded anew for it.
-  await expect(shown(page).getByText('Sensor board')).toBeVisible();
+  const anew = page.waitForEvent('framenavigated', (frame) => frame !== page.mainFrame());
+  await page.getByText('Show what was left out').click();
+  await anew;
+  await expect(shown(page).locator('h1')).toContainText('Welcome');
   for (const [width, scheme] of [
     [1280, 'light'],
     [1280, 'dark'],
