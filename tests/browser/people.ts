@@ -46,7 +46,7 @@ export async function tidy(page: Page, viewport: { width: number; height: number
 }
 
 /** Another person at another machine. */
-export async function elsewhere(browser: Browser, name: 'ines' | 'tomasz' | 'mara'): Promise<Page> {
+export async function elsewhere(browser: Browser, name: Person): Promise<Page> {
   const page = await (await browser.newContext()).newPage();
   await signIn(page, name);
   return page;
