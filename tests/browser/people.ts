@@ -25,6 +25,7 @@ export function keep(page: Page): void {
 /** Leaves everything that an earlier test left open on a page, as somebody does who begins something else. */
 export async function tidy(page: Page, viewport: { width: number; height: number } | null): Promise<void> {
   for (const other of page.context().pages()) if (other !== page) await other.close();
+  await page.unrouteAll();
   if (viewport) await page.setViewportSize(viewport);
   // A deliverable may have been opened last.
   if ((await page.locator('al-root').count()) === 0) {

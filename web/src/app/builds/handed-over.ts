@@ -148,14 +148,13 @@ export class HandedOver {
   /** The ids of builds that were started. */
   readonly started = output<readonly string[]>();
   protected readonly open = signal(false);
-  protected readonly sending = new Sending();
+  protected readonly sending = new Sending(this.open);
   protected version = '';
   protected note = '';
 
   protected ask(): void {
     const { shipped } = this.build();
     [this.version, this.note] = [shipped?.version ?? '', shipped?.note ?? ''];
-    this.sending.begin();
     this.open.set(true);
   }
 

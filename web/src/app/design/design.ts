@@ -131,7 +131,7 @@ export class DesignPlace implements HoldsWork {
   protected readonly asked = signal<'derive' | 'import' | null>(null);
   protected readonly fontsOpen = signal(false);
   protected readonly liveOpen = signal(false);
-  protected readonly sending = new Sending();
+  protected readonly sending = new Sending(this.asked);
   protected newTitle = '';
   private imported: DesignSettings = {};
 
@@ -316,7 +316,6 @@ export class DesignPlace implements HoldsWork {
   }
 
   protected ask(what: 'derive' | 'import'): void {
-    this.sending.begin();
     this.imported = {};
     this.newTitle = what === 'derive' ? `${this.design()?.title ?? ''}, our way` : '';
     this.asked.set(what);

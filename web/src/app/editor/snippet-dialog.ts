@@ -31,7 +31,7 @@ export interface MadeSnippet {
       header="Make a snippet"
       [modal]="true"
       [visible]="range() !== null"
-      (visibleChange)="leave()"
+      (visibleChange)="range.set(null)"
       [style]="{ width: '30rem' }"
     >
       <form (ngSubmit)="make()">
@@ -61,7 +61,7 @@ export class SnippetDialog {
     readonly first: string;
     readonly last: string;
   } | null>(null);
-  protected readonly sending = new Sending();
+  protected readonly sending = new Sending(this.range);
   protected title = '';
 
   /** Asks for the title of the snippet that the blocks of the selection become. */
@@ -79,13 +79,7 @@ export class SnippetDialog {
       return;
     }
     this.title = '';
-    this.sending.begin();
     this.range.set({ body: named, first, last });
-  }
-
-  protected leave(): void {
-    this.sending.begin();
-    this.range.set(null);
   }
 
   protected make(): void {

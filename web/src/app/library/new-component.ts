@@ -134,7 +134,7 @@ export class NewComponentDialog {
     { key: '', title: 'Nothing: an empty page' },
     ...(this.templates.hasValue() ? this.templates.value().items : []).map(({ key, title }) => ({ key, title })),
   ]);
-  protected readonly sending = new Sending();
+  protected readonly sending = new Sending(this.open);
   protected readonly kinds: { label: string; value: NewKind }[] = [
     { label: 'Topic', value: 'topic' },
     { label: 'Snippet', value: 'snippet' },
@@ -154,11 +154,7 @@ export class NewComponentDialog {
 
   constructor() {
     effect(() => {
-      const isOpen = this.open();
-      untracked(() => {
-        this.sending.begin();
-        if (isOpen) this.reset();
-      });
+      if (this.open()) untracked(() => this.reset());
     });
   }
 

@@ -70,21 +70,20 @@ export class PeoplePlace {
   protected readonly inviting = signal(false);
   protected readonly link = signal<{ readonly title: string; readonly link: EntryLink } | null>(null);
   protected readonly sessionsOf = signal<PersonRow | null>(null);
-  protected readonly sending = new Sending();
+  protected readonly sending = new Sending(() => [this.inviting(), this.changed()]);
   protected name = '';
   protected role: Role = 'writer';
   protected mail = '';
 
   protected askToInvite(): void {
     Object.assign(this, { name: '', role: 'writer', mail: '' });
-    this.sending.begin();
     this.inviting.set(true);
   }
 
   protected invite(): void {
     const name = this.name.trim();
-    this.sending.send(this.api.invite({ name, role: this.role, mail: this.mail.trim() }), (link) => {
-      this.inviting.set(false);
+    this.sending.send(this.api.invite({ name, role: this.role, mail: this.mail.trim() }), (link, isOpen) => {
+      if (isOpen) this.inviting.set(false);
       this.link.set({ title: `The link for ${name}`, link });
       this.readAgain();
     });
@@ -92,7 +91,6 @@ export class PeoplePlace {
 
   protected change(person: PersonRow): void {
     Object.assign(this, { name: person.name, role: person.role });
-    this.sending.begin();
     this.changed.set(person);
   }
 

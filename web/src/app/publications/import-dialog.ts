@@ -5,6 +5,7 @@ import type { ImportSummary } from '@allomorph/core';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
+import { tap } from 'rxjs';
 import { Api } from '../shared/api';
 import { Notices } from '../shared/notices';
 import { Sending } from '../shared/sending';
@@ -151,7 +152,9 @@ export class ImportDialog {
     }
     const [file, title] = [this.file, this.title.trim()];
     const profiles = this.profiles ? await this.profiles.text() : '';
-    const request = this.api.importDocbook(file, title, this.main.trim(), profiles);
+    const request = this.api
+      .importDocbook(file, title, this.main.trim(), profiles)
+      .pipe(tap({ error: (error: unknown) => !this.open() && this.notices.failed(error) }));
     this.sending.send(request, (summary) => {
       this.summary.set(summary);
       if (!this.open()) this.notices.done(`“${title}” is imported.`);

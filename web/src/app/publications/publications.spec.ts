@@ -4,7 +4,15 @@ import type { ServerEvent } from '@allomorph/core';
 import { Subject } from 'rxjs';
 import { ImportDialog } from './import-dialog';
 import { PublicationsPlace } from './publications';
-import { configure, draftsHereOnly, requestsTo, serverTells, signedInAs, untilDrawn } from '../shared/testing';
+import {
+  configure,
+  draftsHereOnly,
+  noticesFromNow,
+  requestsTo,
+  serverTells,
+  signedInAs,
+  untilDrawn,
+} from '../shared/testing';
 
 /** Dialogs stand at the end of the page. */
 const dialog = (): HTMLElement | null => document.querySelector('[role=dialog]');
@@ -85,6 +93,17 @@ describe('The dialog for importing', () => {
     press(dialog(), 'Import');
     await fixture.whenStable();
     expect(dialog()?.textContent).toContain('Choose a ZIP file');
+    // One that fails while the dialog is closed is told all the same.
+    const notices = noticesFromNow();
+    const again = document.querySelector<HTMLInputElement>('#import-file');
+    if (again) again.files = files.files;
+    again?.dispatchEvent(new Event('change'));
+    press(dialog(), 'Import');
+    await fixture.whenStable();
+    const [sent] = server.match(({ method }) => method === 'POST');
+    await show(false);
+    sent?.flush({ detail: 'It holds no book.' }, { status: 422, statusText: 'Unprocessable Content' });
+    expect(notices).toEqual(['It holds no book.']);
     server.verify();
   });
 });

@@ -150,7 +150,7 @@ export class PublicationsPlace {
   protected readonly session = inject(Session);
 
   protected readonly newOpen = signal(false);
-  protected readonly sending = new Sending();
+  protected readonly sending = new Sending(this.newOpen);
   protected readonly importOpen = signal(false);
   protected title = '';
   private readonly readings = signal(0);
@@ -183,7 +183,6 @@ export class PublicationsPlace {
   }
 
   protected show(isOpen: boolean): void {
-    this.sending.begin();
     this.title = '';
     this.newOpen.set(isOpen);
   }

@@ -109,7 +109,7 @@ export class KeyDialog {
   readonly changed = output<LibraryComponent>();
 
   protected readonly key = signal('');
-  protected readonly sending = new Sending();
+  protected readonly sending = new Sending(this.open);
   protected readonly fault = computed(() => {
     const read = keySchema.safeParse(this.key().trim());
     return read.success ? null : (read.error.issues[0]?.message ?? '');
@@ -121,11 +121,7 @@ export class KeyDialog {
 
   constructor() {
     effect(() => {
-      const isOpen = this.open();
-      untracked(() => {
-        this.sending.begin();
-        if (isOpen) this.key.set(this.component().key);
-      });
+      if (this.open()) this.key.set(untracked(this.component).key);
     });
   }
 

@@ -1,4 +1,4 @@
-import { createEnvironmentInjector, EnvironmentInjector, runInInjectionContext } from '@angular/core';
+import { createEnvironmentInjector, EnvironmentInjector, runInInjectionContext, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Subject } from 'rxjs';
 import { Sending } from './sending';
@@ -55,6 +55,20 @@ describe('Sending a form', () => {
     sending.begin();
     answer.error(new Error('It is full.'));
     expect([sending.problem(), notices]).toEqual(['', ['It is full.']]);
+  });
+
+  it('begins anew with each change of what the form asks', () => {
+    const isOpen = signal(true);
+    sending = runInInjectionContext(place, () => new Sending(isOpen));
+    TestBed.tick();
+    sending.problem.set('Give it a title.');
+    TestBed.tick();
+    expect(sending.problem()).toBe('Give it a title.');
+    send();
+    isOpen.set(false);
+    TestBed.tick();
+    answer.error(new Error('It is full.'));
+    expect([sending.busy(), sending.problem(), notices]).toEqual([false, '', ['It is full.']]);
   });
 
   it('calls nobody who is gone', () => {

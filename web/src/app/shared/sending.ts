@@ -1,11 +1,11 @@
-import { DestroyRef, inject, signal } from '@angular/core';
+import { DestroyRef, effect, inject, signal, untracked } from '@angular/core';
 import type { Observable } from 'rxjs';
 import { problemText } from './api';
 import { Notices } from './notices';
 
 /**
- * Sends what a form asks for, once at a time, and says beside the form what went wrong. Made where a part of the interface
- * is made.
+ * Sends what a form asks for, once at a time, and says beside the form what went wrong; in a notice, where the form is not
+ * there any more. Made where a part of the interface is made.
  */
 export class Sending {
   readonly busy = signal(false);
@@ -13,6 +13,15 @@ export class Sending {
   private readonly notices = inject(Notices);
   private readonly destroyed = inject(DestroyRef);
   private form = 0;
+
+  /** @param shown what is asked in the form, or whether it is open: with each change of it the form begins anew */
+  constructor(shown?: () => unknown) {
+    if (!shown) return;
+    effect(() => {
+      shown();
+      untracked(() => this.begin());
+    });
+  }
 
   /** The form is opened or closed: an answer that is still to come is not for it. */
   begin(): void {
