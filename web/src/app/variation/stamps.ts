@@ -124,6 +124,8 @@ export class Stamps {
 
   protected ask(stamp = newStamp): void {
     this.problem.set('');
+    // What was begun and left open waits, and is told as that.
+    if (this.editing.dirty() && this.editing.base()?.key === stamp.key) this.editing.fromDraft.set(true);
     this.asked.set(stamp);
     void this.editing.show(stamp);
   }

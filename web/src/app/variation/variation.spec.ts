@@ -234,6 +234,21 @@ describe('Variation', () => {
     expect(Object.keys(localStorage).filter((name) => name.includes('new axis'))).toEqual([]);
   });
 
+  it('tells that a stamp was begun earlier where its dialog was only closed', async () => {
+    await open('keeper');
+    await ask('New stamp');
+    expect(dialog()?.textContent).not.toContain('what you wrote earlier');
+    await write('Title', 'Roof only');
+    document.querySelector<HTMLButtonElement>('.p-dialog-close-button')?.click();
+    await untilDrawn(document.body, () => dialog() === null);
+    await ask('New stamp');
+    expect(dialog()?.textContent).toContain('what you wrote earlier');
+    expect(field('Title').value).toBe('Roof only');
+    await press('Save');
+    const { request } = server.expectOne(({ method }) => method === 'PUT');
+    expect(request.body).toEqual(jasmine.objectContaining({ key: 'roof-only', title: 'Roof only', base: 0 }));
+  });
+
   it('is only read by those who may not change it', async () => {
     await open('writer');
     expect(cell('Dunlin 2 in Small').disabled).toBeTrue();
