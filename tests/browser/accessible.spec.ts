@@ -1,7 +1,9 @@
 import { expect, type Page } from '@playwright/test';
 import { findings, type Looked } from '../support/accessibility.js';
-import { goTo, nothingMoves, openPlace, signIn } from './people.js';
-import { test } from './server.js';
+import { goTo, nothingMoves, openPlace } from './people.js';
+import { testAs, testOnNewPage } from './server.js';
+
+const test = testAs('tomasz');
 
 // These take minutes each, and share nothing.
 test.describe.configure({ mode: 'parallel' });
@@ -102,7 +104,6 @@ for (const share of [0, 1, 2, 3]) {
     page,
   }) => {
     test.slow();
-    await signIn(page, 'tomasz');
     const finder = new Finder(page);
     const shared = [...places, ...wideOnly].filter((_, at) => at % 4 === share);
     // Each group of places is walked through within one page: loading it takes longer than what is looked at.
@@ -135,7 +136,7 @@ for (const share of [0, 1, 2, 3]) {
   });
 }
 
-test('What nobody should have to use is found', async ({ page }) => {
+testOnNewPage('What nobody should have to use is found', async ({ page }) => {
   await page.setContent('<p style="color: #aaa">Pale <img src="x.png"></p><button>a</button><a href="#x">b</a>');
   const rules = async (looked?: Looked) => (await findings(page, looked)).map((each) => each.split(':')[0]);
   expect(await rules()).toEqual(expect.arrayContaining(['color-contrast', 'image-alt', 'html-has-lang']));
@@ -147,7 +148,7 @@ test('What nobody should have to use is found', async ({ page }) => {
   expect(await rules('room')).toEqual(['target-size']);
 });
 
-test('Who is not signed in can use what they see', async ({ page }) => {
+testOnNewPage('Who is not signed in can use what they see', async ({ page }) => {
   const finder = new Finder(page);
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
@@ -159,7 +160,6 @@ test('Who is not signed in can use what they see', async ({ page }) => {
 
 test('What lies over a place can be used by everybody', async ({ page }) => {
   test.slow();
-  await signIn(page, 'tomasz');
   await openPlace(page, '/library', 'h1');
   const finder = new Finder(page);
   const button = (name: string | RegExp) => page.getByRole('button', { name, exact: true }).first();
@@ -200,7 +200,6 @@ test('What lies over a place can be used by everybody', async ({ page }) => {
 });
 
 test('What a lens leaves out can be read by everybody', async ({ page }) => {
-  await signIn(page, 'tomasz');
   const finder = new Finder(page);
   await openPlace(page, '/library', 'h1');
   for (const dark of [false, true]) {

@@ -1,10 +1,11 @@
 import { expect } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
-import { goTo, newTopic, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { goTo, newTopic, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 test('A save tells what the team wants to be told, and a finding is gone to and mended', async ({ page }) => {
-  await signIn(page, 'tomasz');
   const word = `zz${randomUUID().slice(0, 6)}`;
   await visit(page, '/checks');
   const avoid = page.getByLabel(/^A line each/);

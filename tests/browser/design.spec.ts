@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { elsewhere, make, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { make, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 /** A design of one's own, by a name that no other test has. */
 async function newDesign(page: Page, from: string, settings: object = {}): Promise<string> {
@@ -18,7 +20,6 @@ const saveButton = (page: Page) => page.getByRole('button', { name: 'Save', exac
 test('A design is derived, changed with the live page beside it, saved, and taken back to what it derives from', async ({
   page,
 }) => {
-  await signIn(page, 'tomasz');
   await visit(page, '/design?design=labelled&part=cover&as=web');
   await expect(page.getByText('comes with the application')).toBeVisible();
   await expect(page.locator('#setting-cover-over')).toBeDisabled();
@@ -43,7 +44,6 @@ test('A design is derived, changed with the live page beside it, saved, and take
 });
 
 test('Paper is drawn anew with every change, and what is missing is said', async ({ page }) => {
-  await signIn(page, 'tomasz');
   const key = await newDesign(page, 'plain');
   await visit(page, `/design?design=${key}&part=paper`);
   const sheets = page.getByAltText('The first pages on paper');
@@ -70,7 +70,6 @@ test('Paper is drawn anew with every change, and what is missing is said', async
 });
 
 test('Words are said by language, and lists put in order', async ({ page }) => {
-  await signIn(page, 'tomasz');
   const key = await newDesign(page, 'labelled');
   await visit(page, `/design?design=${key}&part=numbers&language=de`);
   const chapter = page.locator('#setting-templates-chapter-heading');
@@ -90,14 +89,13 @@ test('Words are said by language, and lists put in order', async ({ page }) => {
   });
 });
 
-test('Two who change one design keep what both did, setting by setting', async ({ page, browser }) => {
-  await signIn(page, 'tomasz');
+test('Two who change one design keep what both did, setting by setting', async ({ page, elsewhere }) => {
   const key = await newDesign(page, 'plain', { 'paper.top': 30 });
   await visit(page, `/design?design=${key}&part=paper`);
   await page.locator('#setting-paper-bottom').fill('40');
   await page.locator('#setting-paper-bottom').press('Tab');
-  const other = await elsewhere(browser, 'tomasz');
-  await other.goto(`/design?design=${key}&part=paper`);
+  const other = await elsewhere('tomasz');
+  await visit(other, `/design?design=${key}&part=paper`);
   await other.locator('#setting-paper-inner').fill('33');
   await other.locator('#setting-paper-inner').press('Tab');
   await saveButton(other).click();
@@ -106,11 +104,9 @@ test('Two who change one design keep what both did, setting by setting', async (
   await expect(page.getByText(/is saved as revision 3, with what somebody else changed/)).toBeVisible();
   await expect(page.locator('#setting-paper-inner')).toHaveValue('33');
   await expect(page.locator('#setting-paper-bottom')).toHaveValue('40');
-  await other.context().close();
 });
 
 test('A design goes out as a file and comes in again, the same', async ({ page }) => {
-  await signIn(page, 'tomasz');
   const key = await newDesign(page, 'formal', { 'paper.top': 31, 'templates.figure.heading@de': 'Bild {number}' });
   await visit(page, `/design?design=${key}`);
   const menu = page.getByRole('button', { name: 'More for designs' });

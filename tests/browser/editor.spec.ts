@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { draftWith, elsewhere, goTo, insert, lookThrough, make, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { draftWith, goTo, insert, lookThrough, make, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 test.describe('The editor', () => {
   test('draws what the lens leaves out as a ghost, or folds it to a line that opens', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/readings');
     await lookThrough(page, 'Dunlin 2, Europe');
     const wind = sheet(page).locator('section', { hasText: 'Wind speed is shown' });
@@ -23,7 +24,6 @@ test.describe('The editor', () => {
   });
 
   test('counts what is out in placed content as well', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/parts');
     await lookThrough(page, 'Dunlin 2, Europe, roof');
     await expect(sheet(page).locator('.seam tr.out-ghost')).toHaveCount(2);
@@ -31,7 +31,6 @@ test.describe('The editor', () => {
   });
 
   test('limits selected words, and shows the limit as a line under them', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/connect');
     const sentence = sheet(page).getByText('Lay the cable so that it cannot chafe.');
     await sentence.dblclick({ position: { x: 12, y: 10 } });
@@ -47,7 +46,6 @@ test.describe('The editor', () => {
   });
 
   test('limits a column of a table, which a lens then leaves out', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/faults');
     const context = page.getByRole('complementary', { name: 'About the place of the cursor' });
     // The demo limits the last column.
@@ -68,7 +66,6 @@ test.describe('The editor', () => {
   });
 
   test('inserts tables, lists and references, and keeps them', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/library');
     await page.getByRole('button', { name: 'New component' }).click();
     await page.getByLabel('Title', { exact: true }).fill('Everything at once');
@@ -93,7 +90,6 @@ test.describe('The editor', () => {
   });
 
   test('lets a cross-reference read by its number, its title or own words', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/history');
     const reference = sheet(page).locator('.reference');
     await reference.click();
@@ -110,7 +106,6 @@ test.describe('The editor', () => {
   });
 
   test('shows held content with its newer revision, and brings it up to date', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/restart-topic');
     const seam = sheet(page).locator('.seam');
     await expect(seam).toContainText('held at revision 1; newest is 2');
@@ -124,9 +119,8 @@ test.describe('The editor', () => {
 
   test('draws merged cells merged, and keeps held content as it is while somebody saves its source', async ({
     page,
-    browser,
+    elsewhere,
   }) => {
-    await signIn(page, 'ines');
     const line = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] });
     const cell = (text: string, attrs: object = {}) => ({ type: 'table_cell', attrs, content: [line(text)] });
     const row = (...content: object[]) => ({ type: 'table_row', content });
@@ -161,23 +155,21 @@ test.describe('The editor', () => {
     expect(wide.width).toBeCloseTo(one.width + two.width, -1);
     expect(tall.height).toBeCloseTo(wide.height + one.height, -1);
 
-    const colleague = await elsewhere(browser, 'tomasz');
+    const colleague = await elsewhere('tomasz');
     await make(colleague, 'put', `/components/${source.key}`, { base: 1, ...snippet('As it is now.') });
     const seam = sheet(page).locator('.seam');
     await expect(seam).toContainText('held at revision 1; newest is 2');
     await expect(seam).toContainText('As it was held.');
-    await colleague.context().close();
   });
 
-  test('loses nothing when two people write the same topic', async ({ page, browser }) => {
-    await signIn(page, 'ines');
+  test('loses nothing when two people write the same topic', async ({ page, elsewhere }) => {
     await visit(page, '/edit/care');
     await sheet(page).getByText('Wipe the sensor head').click();
     await page.keyboard.press('End');
     await page.keyboard.type(' Use rainwater.');
 
-    const other = await elsewhere(browser, 'tomasz');
-    await other.goto('/edit/care');
+    const other = await elsewhere('tomasz');
+    await visit(other, '/edit/care');
     await sheet(other).getByText('Wipe the sensor head').click();
     await other.keyboard.press('End');
     await other.keyboard.type(' Dry it afterwards.');
@@ -197,11 +189,9 @@ test.describe('The editor', () => {
     await expect(page.getByText('Saved as revision 3.')).toBeVisible();
     await page.getByRole('tab', { name: 'History' }).click();
     await expect(page.locator('.history li')).toHaveCount(3);
-    await other.context().close();
   });
 
   test('keeps what was not saved when the window is closed', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/help');
     await sheet(page).locator('h2').first().click();
     await page.keyboard.press('End');
@@ -217,7 +207,6 @@ test.describe('The editor', () => {
   });
 
   test('forgets what was written when somebody leaves and discards it', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/glossary');
     await sheet(page).locator('h2').first().click();
     await page.keyboard.press('End');
@@ -235,7 +224,6 @@ test.describe('The editor', () => {
   });
 
   test('refuses to put a snippet inside itself, and says the way', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/edit/caution-battery');
     await sheet(page).getByText('Use only batteries').click();
     await insert(page, 'disposal', /^Disposal/);
@@ -246,7 +234,6 @@ test.describe('The editor', () => {
   });
 
   test('turns own text into a snippet, and a placement into own text', async ({ page }) => {
-    await signIn(page, 'ines');
     await visit(page, '/library');
     await page.getByRole('button', { name: 'New component' }).click();
     await page.getByLabel('Title', { exact: true }).fill('Updating in the field');
@@ -272,8 +259,7 @@ test.describe('The editor', () => {
     await expect(copy).toContainText('Stay near.');
   });
 
-  test('lets reviewers read and change nothing', async ({ page }) => {
-    await signIn(page, 'mara');
+  testAs('mara')('lets reviewers read and change nothing', async ({ page }) => {
     await visit(page, '/edit/care');
     await expect(sheet(page)).toHaveAttribute('contenteditable', 'false');
     await expect(page.getByRole('button', { name: 'Save', exact: true })).toHaveCount(0);

@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { goTo, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { goTo, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 test('The first hour leads from what differs to a build, can be left, and makes nothing twice', async ({ page }) => {
-  await signIn(page, 'tomasz');
-  await page.goto('/library');
+  await visit(page, '/library');
   const name = randomUUID().slice(0, 6);
   await page.locator('button', { hasText: 'Tomasz' }).click();
   await page.getByRole('menuitem', { name: 'First hour' }).click();

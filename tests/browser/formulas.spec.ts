@@ -1,9 +1,10 @@
 import { expect } from '@playwright/test';
-import { insert, newTopic, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { insert, newTopic, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 test('Formulas are written by the keyboard, drawn at once, and told where they cannot be drawn', async ({ page }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'The area');
   await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').click();

@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { elsewhere, goTo, lookThrough, make, newTopic, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { elsewhere, goTo, lookThrough, make, newTopic, sheet, signIn, visit } from './people.js';
+import { testAs, testOnNewPage } from './server.js';
+
+const test = testAs('tomasz');
 
 test.describe('People', () => {
   test('are invited by a link, set things for themselves, and are let in no more', async ({ page, browser }) => {
     const own = `noor-${randomUUID().slice(0, 8)}`;
-    await signIn(page, 'tomasz');
-    await page.goto('/people');
+    await visit(page, '/people');
     await page.getByRole('button', { name: 'Invite' }).click();
     await page.getByLabel('Name', { exact: true }).fill(own);
     await page.getByRole('button', { name: 'Make the link' }).click();
@@ -37,7 +38,7 @@ test.describe('People', () => {
     await expect(keys).toContainText('Alt J');
     await theirs.keyboard.press('Escape');
 
-    await page.goto('/people');
+    await page.reload();
     const row = page.getByRole('row').filter({ hasText: own });
     await row.getByRole('button', { name: /^Let in no more/ }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Let them in no more' }).click();
@@ -50,10 +51,7 @@ test.describe('People', () => {
 });
 
 test.describe('The frame', () => {
-  test('begins anew where a part of it is gone after an upgrade, and says where the server is not reached', async ({
-    page,
-    context,
-  }) => {
+  testOnNewPage('begins anew where a part is gone, and says that no server is reached', async ({ page, context }) => {
     await signIn(page, 'ines');
     await page.goto('/library');
     const place = (name: string) => page.getByRole('navigation').getByRole('link', { name, exact: true });
@@ -79,8 +77,7 @@ test.describe('The frame', () => {
   });
 
   test('names each tab after what is open, and says so where nothing is', async ({ page }) => {
-    await signIn(page, 'ines');
-    await page.goto('/edit/care');
+    await visit(page, '/edit/care');
     await expect(page).toHaveTitle('Care · Editor · Allomorph');
     await goTo(page, '/publications/observer-handbook');
     await expect(page).toHaveTitle('Observer Handbook · Publication · Allomorph');
@@ -88,17 +85,16 @@ test.describe('The frame', () => {
     await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible();
   });
 
-  test('keeps in the address what a colleague should see, and goes back to it', async ({ page, browser }) => {
-    await signIn(page, 'ines');
-    await page.goto('/library');
+  test('keeps in the address what a colleague should see, and goes back to it', async ({ page, elsewhere }) => {
+    await visit(page, '/library');
     await page.getByLabel('Find in the library').fill('battery');
     await page.getByRole('row').filter({ hasText: 'Caution: backup battery' }).first().click();
     await lookThrough(page, 'Dunlin 2, observers, Europe');
     await expect(page).toHaveURL(/find=battery/);
     await expect(page).toHaveURL(/chosen=caution-battery/);
     await expect(page).toHaveURL(/lens=profile/);
-    const colleague = await elsewhere(browser, 'mara');
-    await colleague.goto(page.url());
+    const colleague = await elsewhere('mara');
+    await visit(colleague, page.url());
     await expect(colleague.getByLabel('Find in the library')).toHaveValue('battery');
     await expect(colleague.getByRole('heading', { name: 'Caution: backup battery', level: 2 })).toBeVisible();
     await expect(colleague.locator('al-lens-strip')).toContainText('Dunlin 2, observers, Europe');
@@ -107,55 +103,54 @@ test.describe('The frame', () => {
     await expect(page.getByRole('heading', { name: 'Caution: backup battery', level: 2 })).toBeVisible();
   });
 
-  test('is open in more windows than a browser makes connections, and each hears what others save', async ({
-    page,
-    browser,
-  }) => {
-    await signIn(page, 'ines');
-    const key = await newTopic(page, 'Begun.');
-    await page.goto('/bin');
-    await expect(page.getByRole('heading', { name: 'Bin' })).toBeVisible();
-    const windows = await Promise.all(Array.from({ length: 6 }, () => page.context().newPage()));
-    for (const each of windows) {
-      await each.goto('/bin');
-      await expect(each.getByRole('heading', { name: 'Bin' })).toBeVisible();
-    }
-    const last = await page.context().newPage();
-    await last.goto(`/edit/${key}`);
-    await expect(sheet(last)).toContainText('Begun.');
-    const colleague = await elsewhere(browser, 'tomasz');
-    const saveThere = async (base: number): Promise<void> => {
-      const text = (words: string) => [{ type: 'text', text: words }];
-      const content = [
-        { type: 'title', content: text(`Topic ${key}`) },
-        { type: 'paragraph', content: text(`Saved on ${base}.`) },
-      ];
-      await make(colleague, 'put', `/components/${key}`, {
-        base,
-        title: `Topic ${key}`,
-        body: { type: 'topic', content },
-      });
-    };
-    await saveThere(1);
-    await expect(last.getByText('Somebody saved revision 2')).toBeVisible();
-    // The window that hears for all of them goes.
-    await page.close();
-    await saveThere(2);
-    await expect(last.getByText('Somebody saved revision 3')).toBeVisible();
-    // What content is looked at through is heard of as well.
-    const title = `Heard ${randomUUID().slice(0, 8)}`;
-    const profile = title.toLowerCase().replace(' ', '-');
-    await last.locator('al-lens-strip p-select').click();
-    await last.getByPlaceholder('Find a variant or profile').fill(title);
-    await make(colleague, 'put', `/profiles/${profile}`, { key: profile, title, axes: {}, base: 0 });
-    await expect(last.getByRole('option', { name: title, exact: true })).toBeVisible();
-  });
+  testOnNewPage(
+    'is open in more windows than a browser makes connections, and all hear others',
+    async ({ page, browser }) => {
+      await signIn(page, 'ines');
+      const key = await newTopic(page, 'Begun.');
+      await page.goto('/bin');
+      await expect(page.getByRole('heading', { name: 'Bin' })).toBeVisible();
+      const windows = await Promise.all(Array.from({ length: 6 }, () => page.context().newPage()));
+      for (const each of windows) {
+        await each.goto('/bin');
+        await expect(each.getByRole('heading', { name: 'Bin' })).toBeVisible();
+      }
+      const last = await page.context().newPage();
+      await last.goto(`/edit/${key}`);
+      await expect(sheet(last)).toContainText('Begun.');
+      const colleague = await elsewhere(browser, 'tomasz');
+      const saveThere = async (base: number): Promise<void> => {
+        const text = (words: string) => [{ type: 'text', text: words }];
+        const content = [
+          { type: 'title', content: text(`Topic ${key}`) },
+          { type: 'paragraph', content: text(`Saved on ${base}.`) },
+        ];
+        await make(colleague, 'put', `/components/${key}`, {
+          base,
+          title: `Topic ${key}`,
+          body: { type: 'topic', content },
+        });
+      };
+      await saveThere(1);
+      await expect(last.getByText('Somebody saved revision 2')).toBeVisible();
+      // The window that hears for all of them goes.
+      await page.close();
+      await saveThere(2);
+      await expect(last.getByText('Somebody saved revision 3')).toBeVisible();
+      // What content is looked at through is heard of as well.
+      const title = `Heard ${randomUUID().slice(0, 8)}`;
+      const profile = title.toLowerCase().replace(' ', '-');
+      await last.locator('al-lens-strip p-select').click();
+      await last.getByPlaceholder('Find a variant or profile').fill(title);
+      await make(colleague, 'put', `/profiles/${profile}`, { key: profile, title, axes: {}, base: 0 });
+      await expect(last.getByRole('option', { name: title, exact: true })).toBeVisible();
+    },
+  );
 
   test('brings what was deleted back out of the bin', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const title = `Short book ${randomUUID().slice(0, 8)}`;
     const { key } = await make(page, 'post', '/publications', { title });
-    await page.goto(`/publications/${key}`);
+    await visit(page, `/publications/${key}`);
     await page.getByRole('button', { name: 'Delete the publication' }).click();
     await page.getByRole('alertdialog').getByRole('button', { name: 'Delete' }).click();
     await expect(page.getByText(`“${title}” is in the bin.`)).toBeVisible();
@@ -172,7 +167,7 @@ test.describe('By the keyboard alone', () => {
       `document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent?.trim() ?? ''`,
     );
 
-  test('the content is reached past the rail, and focus comes back from a dialog', async ({ page }) => {
+  testOnNewPage('the content is reached past the rail, and focus comes back from a dialog', async ({ page }) => {
     await signIn(page, 'tomasz');
     await page.goto('/builds');
     await expect(page.getByRole('heading', { name: 'Builds' })).toBeVisible();
@@ -191,12 +186,11 @@ test.describe('By the keyboard alone', () => {
   });
 
   test('an outline is ordered, folded and saved', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const topics = [await newTopic(page, 'a'), await newTopic(page, 'b'), await newTopic(page, 'c')];
     const { key } = await make(page, 'post', '/publications', { title: `Keys ${randomUUID().slice(0, 8)}` });
     const entries = topics.map((topic, at) => ({ id: `e${at}`, topic }));
     await make(page, 'put', `/publications/${key}`, { base: 1, title: 'By keys', values: {}, entries });
-    await page.goto(`/publications/${key}`);
+    await visit(page, `/publications/${key}`);
     const grid = page.getByRole('treegrid', { name: 'Outline' });
     const row = (at: number) => grid.getByRole('row').filter({ hasText: `Topic ${topics[at]}` });
     await expect(row(2)).toBeVisible();
@@ -221,8 +215,7 @@ test.describe('In a narrow window', () => {
   test.use({ viewport: { width: 360, height: 740 } });
 
   test('what stands beside the content is a drawer, which gives the focus back', async ({ page }) => {
-    await signIn(page, 'ines');
-    await page.goto('/edit/care');
+    await visit(page, '/edit/care');
     const drawer = page.getByRole('dialog', { name: 'About the place of the cursor' });
     await expect(drawer).toBeHidden();
     await page.getByRole('button', { name: 'Panel' }).click();
@@ -235,8 +228,7 @@ test.describe('In a narrow window', () => {
   });
 
   test('the lens is a chip that opens', async ({ page }) => {
-    await signIn(page, 'ines');
-    await page.goto('/edit/care');
+    await visit(page, '/edit/care');
     await page.locator('al-lens-chip button').click();
     await page.locator('.p-popover p-select').click();
     await page.getByRole('option', { name: 'Dunlin 2, observers, Europe' }).first().click();
@@ -245,8 +237,7 @@ test.describe('In a narrow window', () => {
 });
 
 test('The lens is a free pick of values, which stands in the address', async ({ page }) => {
-  await signIn(page, 'mara');
-  await page.goto('/edit/readings');
+  await visit(page, '/edit/readings');
   await lookThrough(page, 'Dunlin 2, observers, Europe');
   const strip = page.getByRole('region', { name: 'Lens' });
   await expect(page.getByRole('listbox')).toHaveCount(0);
@@ -271,7 +262,6 @@ test('The lens is a free pick of values, which stands in the address', async ({ 
 });
 
 test('A lens that leaves axes open says what hangs on them, on the page and in the outline', async ({ page }) => {
-  await signIn(page, 'tomasz');
   const name = randomUUID().slice(0, 8);
   const limited = (when: string, words: string): object => ({
     type: 'paragraph',
@@ -291,7 +281,7 @@ test('A lens that leaves axes open says what hangs on them, on the page and in t
     title: `Open ${name}`,
     body: { type: 'topic', content },
   });
-  await page.goto(`/edit/${key}?lens=pick:product=dunlin-2`);
+  await visit(page, `/edit/${key}?lens=pick:product=dunlin-2`);
   const strip = page.getByRole('region', { name: 'Lens' });
   await expect(strip).toContainText('1 block out');
   await expect(strip).toContainText('2 open');

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { goTo, make, save, sheet, signIn, takeBack, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { goTo, make, save, sheet, takeBack, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 const text = (words: string) => ({ type: 'text', text: words });
 const paragraph = (words: string) => ({ type: 'paragraph', content: [text(words)] });
@@ -9,7 +11,6 @@ const paragraph = (words: string) => ({ type: 'paragraph', content: [text(words)
 test('What is held shows beside what it would become, and is brought up to date here, in chosen places, and back', async ({
   page,
 }) => {
-  await signIn(page, 'ines');
   const name = randomUUID().slice(0, 8);
   const source = {
     kind: 'snippet',

@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { Component } from '@allomorph/core';
 import { expect, type Page } from '@playwright/test';
-import { goTo, make, signIn, takeBack, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { goTo, make, takeBack, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 const phrase = (...content: readonly object[]): object => ({ type: 'phrase', content });
 const text = (words: string): object => ({ type: 'text', text: words });
@@ -20,7 +22,6 @@ const tree = (page: Page) => page.getByRole('navigation', { name: 'Collections' 
 
 test.describe('Collections', () => {
   test('take what is dragged onto them, are moved by the keyboard, and that is undone', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const name = own();
     const { key } = await snippet(page, `Note ${name}`);
     const other = await snippet(page, `Hint ${name}`);
@@ -65,7 +66,6 @@ test.describe('Collections', () => {
 
 test.describe('The archive', () => {
   test('takes components out of what is offered, at once undone, and lets them go', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const name = own();
     const { key } = await snippet(page, `Old ${name}`);
     await visit(page, `/library?find=${name}`);
@@ -90,7 +90,6 @@ test.describe('The archive', () => {
 
 test.describe('A key', () => {
   test('is changed with all that refers to it; the old address leads on', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const name = own();
     const note = await snippet(page, `Keyed ${name}`);
     const user = await make(page, 'post', '/components', {
@@ -122,7 +121,6 @@ test.describe('A key', () => {
   });
 
   test('of a variable is changed where its cases are', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const name = own();
     const { key } = await make(page, 'post', '/components', {
       kind: 'variable',

@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { goTo, make, signIn, takeBack, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { goTo, make, takeBack, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 test('Many components are tagged, limited and deleted at once, by the mouse and by the keyboard', async ({ page }) => {
-  await signIn(page, 'ines');
   const name = `many${randomUUID().slice(0, 6)}`;
   const text = (words: string) => ({ type: 'text', text: words });
   const paragraph = (...content: readonly object[]) => ({ type: 'paragraph', content });
@@ -69,7 +70,6 @@ test('Many components are tagged, limited and deleted at once, by the mouse and 
 });
 
 test('A new topic begins with a template of the team', async ({ page }) => {
-  await signIn(page, 'ines');
   const name = randomUUID().slice(0, 6);
   const text = (words: string) => ({ type: 'text', text: words });
   const body = {

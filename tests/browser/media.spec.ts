@@ -1,10 +1,11 @@
 import { expect, type Locator } from '@playwright/test';
 import { wave } from '../support/recordings.js';
-import { insert, newTopic, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { insert, newTopic, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 test('A recording is put in with its address, poster and transcript, and reads so', async ({ page }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'Before.', 'After.');
   await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').first().click();
@@ -46,7 +47,6 @@ test('A recording is put in with its address, poster and transcript, and reads s
 });
 
 test('A recording is chosen from a file or dropped, played beside the page, and read with it', async ({ page }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'Before.', 'After.');
   await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').first().click();

@@ -1,14 +1,15 @@
 import { expect, type Page } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { buildVariant, nothingMoves, signIn } from './people.js';
-import { test } from './server.js';
+import { buildVariant, nothingMoves, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 const detail = (page: Page) => page.getByRole('complementary', { name: 'Where it comes from' });
 const shown = (page: Page) => page.frameLocator('iframe').locator('article');
 
 async function openOrigin(page: Page): Promise<void> {
-  await signIn(page, 'tomasz');
-  await page.goto('/builds?view=all');
+  await visit(page, '/builds?view=all');
   await buildVariant(page, 'Observer Handbook: Dunlin 4, Europe');
   await page.getByRole('link', { name: 'Why is this here?' }).click();
   await expect(shown(page).locator('h1')).toContainText('Welcome');

@@ -1,16 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { elsewhere, make, newTopic, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { make, newTopic, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 test('Writers put topics into outlines, several at once and new ones, and leave variants to keepers', async ({
   page,
-  browser,
+  elsewhere,
 }) => {
-  const keeper = await elsewhere(browser, 'tomasz');
+  const keeper = await elsewhere('tomasz');
   const title = `Leaflet ${randomUUID().slice(0, 8)}`;
   const { key } = await make(keeper, 'post', '/publications', { title });
-  await signIn(page, 'ines');
   const topic = await newTopic(page, 'Text.');
   await visit(page, `/publications/${key}`);
   await expect(page.getByRole('button', { name: 'Delete the publication' })).toHaveCount(0);
@@ -36,6 +37,6 @@ test('Writers put topics into outlines, several at once and new ones, and leave 
     new RegExp(`Topic ${other}[^]*Topic ${topic}[^]*Brand new ${title}`),
   );
   // The right is taken and given under People.
-  await keeper.goto('/people');
+  await visit(keeper, '/people');
   await expect(keeper.getByRole('checkbox', { name: 'Writers may change outlines' })).toBeChecked();
 });

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { make, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { make, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 /** A publication of one's own with an outline that is only headings; opens it. */
 async function outlineOf(page: Page, ...titles: readonly string[]): Promise<string> {
@@ -30,7 +32,6 @@ const row = (page: Page, title: string) => page.getByRole('row', { name: new Reg
 
 test.describe('Several entries of an outline', () => {
   test('are picked and moved by the keyboard, and undone', async ({ page }) => {
-    await signIn(page, 'tomasz');
     await outlineOf(page, 'Alpha', 'Bravo', 'Charlie', 'Delta');
     await page.getByRole('treegrid', { name: 'Outline' }).focus();
     for (const key of ['Home', 'ArrowDown', 'Shift+ArrowDown']) await page.keyboard.press(key);
@@ -59,7 +60,6 @@ test.describe('Several entries of an outline', () => {
 
   test('are cut, copied and pasted, and lines of text become headings', async ({ page, context }) => {
     await context.grantPermissions(['clipboard-read', 'clipboard-write']);
-    await signIn(page, 'tomasz');
     await outlineOf(page, 'Alpha', 'Bravo', 'Charlie');
     await row(page, 'Alpha').click();
     await row(page, 'Charlie').click({ modifiers: ['Control'] });
@@ -78,7 +78,6 @@ test.describe('Several entries of an outline', () => {
   });
 
   test('are dragged together; a topic is dragged in from the list; a heading is typed', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const key = await outlineOf(page, 'Alpha', 'Bravo', 'Charlie');
     await row(page, 'Alpha').click();
     await row(page, 'Bravo').click({ modifiers: ['Shift'] });
@@ -110,7 +109,6 @@ test.describe('Several entries of an outline', () => {
   });
 
   test('may be an outside address, typed or of the library', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const key = await outlineOf(page, 'Alpha');
     const find = page.getByRole('searchbox', { name: 'Find a topic to add' });
     const place = `stations.example/${randomUUID().slice(0, 8)}`;
@@ -132,7 +130,6 @@ test.describe('Several entries of an outline', () => {
   });
 
   test('stand beside other outlines over the same publication, each with variants of its own', async ({ page }) => {
-    await signIn(page, 'tomasz');
     await outlineOf(page, 'Alpha', 'Bravo', 'Charlie');
     const title = await page.getByLabel('Title of the publication').inputValue();
     const outlines = page.getByRole('navigation', { name: 'Outlines over this publication' });

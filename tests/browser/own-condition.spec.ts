@@ -1,9 +1,10 @@
 import { expect } from '@playwright/test';
-import { goTo, lookThrough, make, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { goTo, lookThrough, make, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 test('A topic is limited as a whole, and is out of every outline and placement that it stands in', async ({ page }) => {
-  await signIn(page, 'tomasz');
   const paragraph = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] });
   const body = (title: string, ...flow: unknown[]) => ({
     type: 'topic',
@@ -33,9 +34,10 @@ test('A topic is limited as a whole, and is out of every outline and placement t
 
   await lookThrough(page, 'Dunlin 2, observers, Europe');
   await expect(sheet(page)).toHaveAttribute('data-out', /applies only to Audience: Installer/);
-  await page.goto(`/edit/${placing.key}`);
+  const lens = new URL(page.url()).searchParams.get('lens');
+  await visit(page, `/edit/${placing.key}?lens=${lens}`);
   await expect(sheet(page).locator('.seam .out').filter({ hasText: 'Wear a harness.' })).toBeVisible();
-  await page.goto(`/library?chosen=${limited.key}`);
+  await visit(page, `/library?chosen=${limited.key}&lens=${lens}`);
   await expect(page.getByText(/It is not in Dunlin 2, observers, Europe/)).toBeVisible();
   await lookThrough(page, null);
 

@@ -1,32 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Browser, type Locator, type Page } from '@playwright/test';
 
-type Person = 'ines' | 'tomasz' | 'mara';
-
-/** Pages that stay open from test to test, with who is signed in there. */
-const kept = new Map<Page, Person | null>();
+export type Person = 'ines' | 'tomasz' | 'mara';
 
 const isLoaded = (page: Page): boolean => page.url() !== 'about:blank';
 
-/** One of the demo people is signed in, as the form for it would; no place of another one is open. */
+/** One of the demo people is signed in, as the form for it would. */
 export async function signIn(page: Page, name: Person): Promise<void> {
-  if (kept.get(page) === name) return;
   await make(page, 'post', '/session', { name, password: `dunlin-${name}` });
-  if (!kept.has(page)) return;
-  kept.set(page, name);
-  if (isLoaded(page)) await page.goto('about:blank');
 }
 
-/** A page stays open from test to test. */
-export function keep(page: Page): void {
-  kept.set(page, null);
-}
-
-/** Leaves everything that an earlier test left open on a page, as somebody does who begins something else. */
-export async function tidy(page: Page, viewport: { width: number; height: number } | null): Promise<void> {
+/** Leaves everything that is open on a page, as somebody does who begins something else, and rests at a quiet place. */
+export async function tidy(page: Page): Promise<void> {
   for (const other of page.context().pages()) if (other !== page) await other.close();
   await page.unrouteAll();
-  if (viewport) await page.setViewportSize(viewport);
+  await page.emulateMedia({ colorScheme: null });
   // A deliverable may have been opened last.
   if ((await page.locator('al-root').count()) === 0) {
     await page.goto('about:blank');
@@ -121,7 +109,7 @@ export async function buildVariant(page: Page, variant: string | RegExp): Promis
 
 /** Opens a place and waits until something of it shows and nothing moves any more. */
 export async function openPlace(page: Page, path: string, shows: string): Promise<void> {
-  await page.goto(path);
+  await visit(page, path);
   await expect(page.locator(shows).first()).toBeVisible();
   await expect.poll(() => page.evaluate<boolean>(nothingMoves)).toBe(true);
 }
@@ -137,6 +125,8 @@ export async function visit(page: Page, path: string): Promise<void> {
 
 /** Goes to another place within the page that is open, as back and forward do: the application is not loaded anew. */
 export async function goTo(page: Page, path: string): Promise<void> {
+  // Who is there already, stays.
+  if (page.url() === new URL(path, page.url()).href) return;
   await page.evaluate(goesTo(path));
   // The application numbers what it went to; the address alone says so before it is there.
   await expect.poll(() => page.evaluate<unknown>('typeof history.state?.navigationId')).toBe('number');

@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { lookThrough, newTopic, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { lookThrough, newTopic, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 /** Gives the page a file as the clipboard or the file manager would. */
 async function hand(page: Page, how: 'paste' | 'drop', name: string, words: string): Promise<void> {
@@ -28,7 +30,6 @@ async function hand(page: Page, how: 'paste' | 'drop', name: string, words: stri
 test('A picture is pasted and dropped, says what it shows, is made narrower, and gets another file', async ({
   page,
 }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'Words before the picture.');
   await visit(page, `/edit/${key}`);
   await sheet(page).getByText('Words before').click();
@@ -73,7 +74,6 @@ test('A picture is pasted and dropped, says what it shows, is made narrower, and
 });
 
 test('What is no picture is refused with a sentence, and the page stays', async ({ page }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'Words.');
   await visit(page, `/edit/${key}`);
   await sheet(page).getByText('Words.').click();
@@ -87,7 +87,6 @@ test('What is no picture is refused with a sentence, and the page stays', async 
 });
 
 test('A picture shows another file in a case, in the editor as in what is built', async ({ page }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'Words before the picture.');
   const svg = (words: string): { name: string; mimeType: string; buffer: Buffer } => ({
     name: `${words} ${key}.svg`,

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { make, newTopic, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { make, newTopic, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 async function snippet(page: Page): Promise<string> {
   const title = `Note ${randomUUID().slice(0, 8)}`;
@@ -19,7 +21,6 @@ async function beside(page: Page, title: string) {
 
 test.describe('The library beside the page', () => {
   test('is dragged from; how it is placed is chosen then', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const title = await snippet(page);
     await visit(page, `/edit/${await newTopic(page, 'First words.', 'Last words.')}`);
     const row = await beside(page, title);
@@ -39,7 +40,6 @@ test.describe('The library beside the page', () => {
   });
 
   test('is chosen from by the keyboard; what is copied is own text', async ({ page }) => {
-    await signIn(page, 'tomasz');
     const title = await snippet(page);
     await visit(page, `/edit/${await newTopic(page, 'First words.', 'Last words.')}`);
     await sheet(page).getByText('First words.').click();

@@ -1,14 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { lookThrough, make, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { lookThrough, make, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 const text = (words: string) => ({ type: 'text', text: words });
 const titled = (words: string) => ({ type: 'title', content: [text(words)] });
 const paragraph = (words: string) => ({ type: 'paragraph', content: words === '' ? [] : [text(words)] });
 
 test('Cross-references and variables are put in by typing a sign, led elsewhere and followed', async ({ page }) => {
-  await signIn(page, 'ines');
   const name = randomUUID().slice(0, 8);
   const section = { type: 'section', content: [titled(`Rinsing ${name}`), paragraph('With water.')] };
   const other = { type: 'topic', content: [titled(`Care ${name}`), section] };
@@ -71,7 +72,6 @@ test('Cross-references and variables are put in by typing a sign, led elsewhere 
 });
 
 test('What a cross-reference reads is told through the variant that is looked through', async ({ page }) => {
-  await signIn(page, 'ines');
   await visit(page, '/edit/alarms');
   await lookThrough(page, 'Dunlin 2, Europe');
   await sheet(page).locator('.reference').first().click();

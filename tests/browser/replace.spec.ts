@@ -1,12 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { goTo, make, newTopic, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { goTo, make, newTopic, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 test('Words are replaced in all of the library after a look at each place, and taken back as one act', async ({
   page,
 }) => {
-  await signIn(page, 'ines');
   await visit(page, '/library');
   const word = `tiller${randomUUID().slice(0, 6)}`;
   const [one, two] = [await newTopic(page, `The ${word} and the ${word}.`), await newTopic(page, `No ${word} here.`)];
@@ -33,7 +34,6 @@ test('Words are replaced in all of the library after a look at each place, and t
 });
 
 test('A variable finds where its values are spelled out, and comes in their place', async ({ page }) => {
-  await signIn(page, 'ines');
   const name = randomUUID().slice(0, 8);
   const value = { type: 'phrase', content: [{ type: 'text', text: `Model ${name}` }] };
   const variable = { type: 'variable', default: value, rules: [] };

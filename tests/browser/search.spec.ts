@@ -1,11 +1,12 @@
 import { expect } from '@playwright/test';
-import { signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('mara');
 
 test('The library is searched with mistakes and other forms of words, narrowed, and the search is kept under a name', async ({
   page,
 }) => {
-  await signIn(page, 'mara');
   await visit(page, '/library');
   await page.getByLabel('Find in the library').fill('voltge mains');
   await expect(page.getByText('Nothing says “voltge”. What is found says voltage.')).toBeVisible();
@@ -38,7 +39,6 @@ test('The library is searched with mistakes and other forms of words, narrowed, 
 });
 
 test('The library is narrowed to what is limited to a value', async ({ page }) => {
-  await signIn(page, 'mara');
   await visit(page, '/library?value=audience%3Dinstaller');
   await expect(page.getByRole('row').nth(1)).toBeVisible();
   const narrowed = Number(await page.locator('.total').textContent());

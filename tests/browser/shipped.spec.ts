@@ -1,10 +1,11 @@
 import { expect } from '@playwright/test';
-import { buildVariant, goTo, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { buildVariant, goTo, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 test('What is handed over is marked, found again, compared with now, and built again the same', async ({ page }) => {
   test.slow();
-  await signIn(page, 'tomasz');
   await visit(page, '/builds?view=all');
   await buildVariant(page, 'Installation Guide: Dunlin 2, Europe, roof');
   const detail = page.getByRole('complementary', { name: 'Chosen build' });

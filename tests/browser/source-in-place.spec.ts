@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { make, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { make, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 const text = (words: string) => ({ type: 'text', text: words });
 const titled = (words: string) => ({ type: 'title', content: [text(words)] });
@@ -11,7 +13,6 @@ const paragraph = (...content: readonly object[]) => ({ type: 'paragraph', conte
 test('The source of what is placed, and the values of a variable, are changed over the page, without losing what is written', async ({
   page,
 }) => {
-  await signIn(page, 'ines');
   const name = randomUUID().slice(0, 8);
   const value = { type: 'phrase', content: [text('two years')] };
   const life = await make(page, 'post', '/components', {

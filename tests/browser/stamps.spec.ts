@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { goTo, lookThrough, make, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { goTo, lookThrough, make, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('tomasz');
 
 test('A stamp is made by a keeper, put on a block by a writer, followed by the lens, and looks as the design says', async ({
   page,
 }) => {
   const title = `Site ${randomUUID().slice(0, 8)}`;
-  await signIn(page, 'tomasz');
   await visit(page, '/variation');
   await page.getByRole('button', { name: 'New stamp' }).click();
   const form = page.getByRole('dialog', { name: 'New stamp' });
@@ -58,7 +59,6 @@ test('A stamp is made by a keeper, put on a block by a writer, followed by the l
 test('The look of a stamp is said by a design, and what it does not say is taken from the stamp behind it', async ({
   page,
 }) => {
-  await signIn(page, 'tomasz');
   const key = `d-${randomUUID().slice(0, 8)}`;
   const design = { key, title: key, from: 'fennick-handbook', settings: {}, base: 0 };
   await make(page, 'put', `/designs/${key}`, design);

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Locator, type Page } from '@playwright/test';
-import { lookThrough, make, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { lookThrough, make, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 /** A topic of one's own with a table of three rows and columns; opens it. */
 async function openTable(page: Page): Promise<Locator> {
@@ -49,7 +51,6 @@ async function drag(page: Page, side: 'row' | 'column', from: Locator, to: Locat
 }
 
 test('Rows and columns of a table are dragged by their grips, or moved by keys', async ({ page }) => {
-  await signIn(page, 'ines');
   const table = await openTable(page);
   const cell = (text: string): Locator => table.getByRole('cell', { name: text, exact: true });
   await drag(page, 'row', cell('b1'), cell('b2'));
@@ -67,7 +68,6 @@ test('Rows and columns of a table are dragged by their grips, or moved by keys',
 });
 
 test('A single cell is limited and leaves its place empty', async ({ page }) => {
-  await signIn(page, 'ines');
   const table = await openTable(page);
   await table.getByRole('cell', { name: 'b2', exact: true }).click();
   await page.getByRole('radio', { name: 'this cell' }).click();
@@ -84,7 +84,6 @@ test('A single cell is limited and leaves its place empty', async ({ page }) => 
 });
 
 test('A table has lines of its own, and those of the design again', async ({ page }) => {
-  await signIn(page, 'ines');
   const table = await openTable(page);
   await table.locator('td').first().click();
   const bar = page.getByRole('toolbar', { name: 'Table' });

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { expect } from '@playwright/test';
-import { make, signIn, takeBack, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { make, takeBack, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 test('Variables are seen and changed case by case in a grid, by the mouse and by keys', async ({ page }) => {
-  await signIn(page, 'ines');
   const name = `Plug ${randomUUID().slice(0, 8)}`;
   const phrase = (text: string) => ({ type: 'phrase', content: [{ type: 'text', text }] });
   const rules = [{ when: 'market is europe, australia', language: null, value: phrase('two pins') }];

@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
 import { insert, lookThrough, save, sheet } from './people.js';
-import { test } from './server.js';
+import { testOnNewPage as test } from './server.js';
 
 /** The main job from end to end, through the real interface. */
 test('a writer’s topic becomes two deliverables that differ where they should', async ({ page }) => {

@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { clickInto, draftWith, elsewhere, goTo, insert, make, newTopic, save, sheet, signIn } from './people.js';
-import { test } from './server.js';
+import { clickInto, draftWith, goTo, insert, make, newTopic, save, sheet, signIn, visit } from './people.js';
+import { testAs, testOnNewPage } from './server.js';
+
+const test = testAs('ines');
 
 /** Opens a topic of one's own and writes behind its paragraph. */
 async function writeIn(page: Page, key: string, words: string): Promise<void> {
-  await page.goto(`/edit/${key}`);
+  await visit(page, `/edit/${key}`);
   await sheet(page).getByText('Begun.').click();
   await page.keyboard.press('End');
   await page.keyboard.type(words);
@@ -13,7 +15,7 @@ async function writeIn(page: Page, key: string, words: string): Promise<void> {
 }
 
 test.describe('What is being written', () => {
-  test('is saved after signing in again in place, when the session has ended', async ({ page }) => {
+  testOnNewPage('is saved after signing in again in place, when the session has ended', async ({ page }) => {
     await signIn(page, 'ines');
     const key = await newTopic(page, 'Begun.');
     await writeIn(page, key, ' And gone on.');
@@ -32,7 +34,7 @@ test.describe('What is being written', () => {
     await expect(sheet(page)).toContainText('Begun. And gone on.');
   });
 
-  test('is asked about before signing out, and stays when one stays', async ({ page }) => {
+  testOnNewPage('is asked about before signing out, and stays when one stays', async ({ page }) => {
     await signIn(page, 'ines');
     const key = await newTopic(page, 'Begun.');
     await writeIn(page, key, ' Not saved.');
@@ -50,7 +52,7 @@ test.describe('What is being written', () => {
     await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   });
 
-  test('is kept for each window by itself, and found again when the window is gone', async ({ page }) => {
+  testOnNewPage('is kept for each window by itself, and found again when the window is gone', async ({ page }) => {
     await signIn(page, 'ines');
     const key = await newTopic(page, 'Begun.');
     await writeIn(page, key, ' Here.');
@@ -67,21 +69,19 @@ test.describe('What is being written', () => {
     await expect(sheet(page)).toContainText('Begun. There.');
   });
 
-  test('is found again at another computer', async ({ page, browser }) => {
-    await signIn(page, 'ines');
+  test('is found again at another computer', async ({ page, elsewhere }) => {
     const key = await newTopic(page, 'Begun.');
     await writeIn(page, key, ' On the train.');
     const onServer = async (): Promise<string> => (await page.request.get(`/api/me/drafts?thing=${key}`)).text();
     await expect.poll(onServer).toContain('On the train.');
-    const atHome = await elsewhere(browser, 'ines');
-    await atHome.goto(`/edit/${key}`);
+    const atHome = await elsewhere('ines');
+    await visit(atHome, `/edit/${key}`);
     await expect(sheet(atHome)).toContainText('Begun. On the train.');
     await save(atHome);
     await expect.poll(onServer).toBe('[]');
-    await atHome.close();
   });
 
-  test('stays when the network is lost, and is saved when it is back', async ({ page }) => {
+  testOnNewPage('stays when the network is lost, and is saved when it is back', async ({ page }) => {
     await signIn(page, 'ines');
     const key = await newTopic(page, 'Begun.');
     await writeIn(page, key, ' Before.');
@@ -97,7 +97,6 @@ test.describe('What is being written', () => {
   });
 
   test('keeps the focus in the text with Tab, until Escape is pressed before it', async ({ page }) => {
-    await signIn(page, 'ines');
     await writeIn(page, await newTopic(page, 'Begun.'), ' On.');
     await page.keyboard.press('Tab');
     await page.keyboard.type(' Still.');
@@ -109,7 +108,6 @@ test.describe('What is being written', () => {
   });
 
   test('stands somewhere wherever one clicks beside a variable, and is never lost', async ({ page }) => {
-    await signIn(page, 'ines');
     const { key } = await make(page, 'post', '/components', {
       kind: 'snippet',
       title: `S ${randomUUID().slice(0, 8)}`,
@@ -133,7 +131,7 @@ test.describe('What is being written', () => {
         ],
       },
     });
-    await page.goto(`/edit/${key}`);
+    await visit(page, `/edit/${key}`);
     const name = sheet(page).locator('[data-node=variable]');
     const { x, y, width, height } = (await name.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
     // Somewhere in the gap between lines the browser puts the caret into the name.
@@ -147,7 +145,6 @@ test.describe('What is being written', () => {
   });
 
   test('can be saved after blocks were split, copied and pasted', async ({ page }) => {
-    await signIn(page, 'ines');
     const key = await newTopic(page, 'Begun.', 'Second.');
     await writeIn(page, key, ' Split here.');
     for (let left = 0; left < 'here.'.length; left += 1) await page.keyboard.press('ArrowLeft');
@@ -176,15 +173,14 @@ test.describe('A variable', () => {
 
   test('keeps what is changed while others save, rows are clicked and the page is loaded anew', async ({
     page,
-    browser,
+    elsewhere,
   }) => {
-    await signIn(page, 'ines');
     const [own, other] = [await newVariable(page), await newVariable(page)];
-    await page.goto(`/variables?key=${own.key}`);
+    await visit(page, `/variables?key=${own.key}`);
     await title(page).fill('Changed');
     await expect(page.getByText('not saved')).toBeVisible();
     // Somebody else saves another variable: the list is read anew.
-    const colleague = await elsewhere(browser, 'tomasz');
+    const colleague = await elsewhere('tomasz');
     const theirs = `Theirs ${randomUUID().slice(0, 8)}`;
     await make(colleague, 'put', `/components/${other.key}`, {
       base: 1,
@@ -202,12 +198,11 @@ test.describe('A variable', () => {
     await expect(page.getByText('“Changed” is saved as revision 2.')).toBeVisible();
   });
 
-  test('is put together of what two change, and asks where both changed the same', async ({ page, browser }) => {
-    await signIn(page, 'ines');
+  test('is put together of what two change, and asks where both changed the same', async ({ page, elsewhere }) => {
     const { key } = await newVariable(page);
-    await page.goto(`/variables?key=${key}`);
+    await visit(page, `/variables?key=${key}`);
     await title(page).fill('Mine');
-    const colleague = await elsewhere(browser, 'tomasz');
+    const colleague = await elsewhere('tomasz');
     const save = (base: number, name: string, value: string): Promise<unknown> =>
       make(colleague, 'put', `/components/${key}`, {
         base,
@@ -230,17 +225,21 @@ test.describe('A variable', () => {
 });
 
 test.describe('An outline', () => {
-  test('is kept while it is not saved, and put together with what somebody else changed', async ({ page, browser }) => {
-    await signIn(page, 'tomasz');
+  const test = testAs('tomasz');
+
+  test('is kept while it is not saved, and put together with what somebody else changed', async ({
+    page,
+    elsewhere,
+  }) => {
     const topic = await newTopic(page, 'Begun.');
     const { key } = await make(page, 'post', '/publications', { title: `Book ${randomUUID().slice(0, 8)}` });
     const name = page.getByLabel('Title of the publication');
-    await page.goto(`/publications/${key}`);
+    await visit(page, `/publications/${key}`);
     await name.fill('A title of mine');
     await expect(page.getByText('not saved')).toBeVisible();
     await page.reload();
     await expect(name).toHaveValue('A title of mine');
-    const colleague = await elsewhere(browser, 'tomasz');
+    const colleague = await elsewhere('tomasz');
     await make(colleague, 'put', `/publications/${key}`, {
       base: 1,
       title: 'Book',
@@ -259,13 +258,12 @@ test.describe('An outline', () => {
 test('What was placed or pasted and not saved is drawn after a reload, whatever the saved page refers to', async ({
   page,
 }) => {
-  await signIn(page, 'ines');
   const text = (words: string) => [{ type: 'text', text: words }];
   const snippet = `s-${randomUUID().slice(0, 12)}`;
   const body = { type: 'fragment', content: [{ type: 'paragraph', content: text(`Words of ${snippet}.`) }] };
   await make(page, 'post', '/components', { kind: 'snippet', key: snippet, title: snippet, body });
   const [from, to] = [await newTopic(page, 'Here.'), await newTopic(page, 'There.')];
-  await page.goto(`/edit/${from}`);
+  await visit(page, `/edit/${from}`);
   await sheet(page).locator('p').click();
   await insert(page, snippet, new RegExp(snippet));
   await expect(sheet(page)).toContainText(`Words of ${snippet}.`);

@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { clickInto, insert, make, newTopic, nothingMoves, save, sheet, signIn, visit } from './people.js';
-import { testOnOnePage as test } from './server.js';
+import { clickInto, insert, make, newTopic, nothingMoves, save, sheet, visit } from './people.js';
+import { testAs } from './server.js';
+
+const test = testAs('ines');
 
 const text = (words: string) => ({ type: 'text', text: words });
 const paragraph = (words: string) => ({ type: 'paragraph', content: words === '' ? [] : [text(words)] });
@@ -10,7 +12,6 @@ const titled = (words: string) => ({ type: 'title', content: [text(words)] });
 
 /** A topic of one's own, opened by a writer. */
 async function open(page: Page, ...flow: readonly object[]): Promise<void> {
-  await signIn(page, 'ines');
   const title = `W ${randomUUID().slice(0, 8)}`;
   const body = { type: 'topic', content: [titled(title), ...flow] };
   const { key } = await make(page, 'post', '/components', { kind: 'topic', title, body });
@@ -198,7 +199,6 @@ test('Words are found and replaced on the page, by the keyboard, and one undo ta
 test('What is placed on a page is one list, from which it is brought up to date, gone to and taken away', async ({
   page,
 }) => {
-  await signIn(page, 'ines');
   const name = `S ${randomUUID().slice(0, 8)}`;
   const fragment = (words: string) => ({ type: 'fragment', content: [paragraph(words)] });
   const { key } = await make(page, 'post', '/components', {
@@ -339,7 +339,7 @@ test('A choice is made of blocks, gets a branch, has its branches ordered, and i
   ] as const) {
     await sheet(page).getByText(words).click();
     await panel.getByRole('radio', { name: 'branch' }).click();
-    await panel.getByRole('button', { name: value }).click();
+    await panel.getByRole('button', { name: value, exact: true }).click();
     await panel.getByRole('button', { name: 'Apply' }).click();
   }
   await branches.last().click();
@@ -357,7 +357,6 @@ test('A choice is made of blocks, gets a branch, has its branches ordered, and i
 });
 
 test('A new table has the size that is pointed at, or typed behind its name', async ({ page }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'First.');
   await visit(page, `/edit/${key}`);
   await sheet(page).locator('p').click();
@@ -379,7 +378,6 @@ test('A new table has the size that is pointed at, or typed behind its name', as
 });
 
 test('A page says in which language it is written, for the browser’s spelling', async ({ page }) => {
-  await signIn(page, 'ines');
   const key = await newTopic(page, 'Guten Tag.');
   await visit(page, `/edit/${key}`);
   await expect(sheet(page)).toHaveAttribute('lang', 'en');
@@ -404,7 +402,6 @@ test('What is written first after a page was opened is read as soon as the write
 });
 
 test('What is read and counted is of the page that is open, and as it is after saving', async ({ page }) => {
-  await signIn(page, 'ines');
   const other = await newTopic(page, 'Words of the other page. '.repeat(8).trim());
   await open(page, paragraph('One'));
   await page.getByRole('tab', { name: 'Reading' }).click();
