@@ -80,19 +80,20 @@ await main(async () => {
     const built = wanted.size === 0 || wanted.has('browser') ? buildWeb() : null;
     // What goes wrong with it is told where it is waited for.
     built?.catch(() => undefined);
-    // As many at a time as there are cores: most parts keep one busy. The longest begins first.
-    await inLanes(Math.max(2, availableParallelism()), [
+    // One more at a time than there are cores: most parts keep one busy, and wait now and then. The longest begin first, but
+    // for that in the browser, which keeps all of them busy and fills what the last ones leave.
+    await inLanes(Math.max(2, availableParallelism()) + 1, [
       ['server', () => jasmine('tests/jasmine/server.json', database), jasmineCounts],
       // Where the tests of the interface are compiled, its types are checked by that.
       ['types', () => run('npm', ['run', '-s', wanted.size === 0 ? 'typecheck:rest' : 'typecheck'])],
-      ['lint', () => run('npm', ['run', '-s', 'lint'])],
-      ['core', () => jasmine('tests/jasmine/core.json'), jasmineCounts],
       ['formats', () => jasmine('tests/jasmine/formats.json', database), jasmineCounts],
-      ['real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts],
+      ['lint', () => run('npm', ['run', '-s', 'lint'])],
       ['real-books', () => jasmine('tests/jasmine/real-books.json'), jasmineCounts],
+      ['real-manual', () => jasmine('tests/jasmine/real-manual.json', database), jasmineCounts],
+      ['core', () => jasmine('tests/jasmine/core.json'), jasmineCounts],
       ['web', () => run('npx', ['ng', 'test'], { cwd: join(root, 'web'), CHROME_BIN: chromium }), karmaCounts],
+      ['browser', () => browserTests(database, built), playwrightCounts],
     ]);
-    await part('browser', () => browserTests(database, built), playwrightCounts);
   });
   for (const each of failures) console.log(`\n${each}`);
   const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : '';

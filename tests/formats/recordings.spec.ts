@@ -11,7 +11,7 @@ import { parse } from 'node-html-parser';
 import type { Client } from '../support/client.js';
 import { film, wave } from '../support/recordings.js';
 import { startServer, type RunningServer } from '../support/running-server.js';
-import { faultsOfEpub, textOfPdf, textOfWord } from './read-formats.js';
+import { faultsOfEpubs, textOfPdf, textOfWord } from './read-formats.js';
 
 describe('Stored recordings in deliverables', () => {
   let server: RunningServer;
@@ -109,7 +109,7 @@ describe('Stored recordings in deliverables', () => {
     expect(text).toContain(`<video controls="controls" preload="none" src="${pathOf('film', 'mp4')}">`);
     expect(text).not.toContain('<audio');
     expect(text).toContain('<p>alarm.wav</p>');
-    expect(faultsOfEpub(book)).toBe('');
+    expect(faultsOfEpubs(book)).toBe('');
   });
 
   it('are led to from Markdown, beside which they lie', async () => {
