@@ -44,7 +44,9 @@ test('What the library says already is offered while one writes, taken by a key,
   await page.keyboard.press('Enter');
   const line = `The Vane ${name}`;
   // What is asked about less of the line may be given up meanwhile.
-  const answered = page.waitForResponse((response) => response.request().postData()?.includes(line) ?? false);
+  const answered = page.waitForResponse(
+    (response) => response.url().endsWith('/api/offers') && (response.request().postData()?.includes(line) ?? false),
+  );
   await page.keyboard.type(line);
   expect(await (await answered).json()).toHaveLength(1);
   await expect(offer).toBeHidden();
