@@ -48,6 +48,7 @@ test('What the library says already is offered while one writes, taken by a key,
     (response) => response.url().endsWith('/api/offers') && (response.request().postData()?.includes(line) ?? false),
   );
   await page.keyboard.type(line);
-  expect(await (await answered).json()).toHaveLength(1);
+  await answered;
+  expect(await make(page, 'post', '/offers', { line })).toHaveLength(1);
   await expect(offer).toBeHidden();
 });
