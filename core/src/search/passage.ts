@@ -15,10 +15,13 @@ export interface Passage {
   readonly marks: readonly Span[];
 }
 
+const onlyAscii = /^[ -~]*$/;
 const accents = /([a-zα-ω])[\u0300-\u036f]+/g;
 
 /** A word as it is looked for: small letters, without accents in Latin and Greek (in other scripts they tell letters apart). */
 export function searchWord(word: string): string {
+  // Most words of most libraries: they have no other form.
+  if (onlyAscii.test(word)) return word.toLowerCase();
   return word.toLowerCase().normalize('NFKD').replace(accents, '$1').normalize('NFKC');
 }
 

@@ -70,7 +70,7 @@ export function isDatabaseAway(error: unknown): boolean {
   return (
     lostConnection.has(code) ||
     code.startsWith('08') ||
-    /^Connection terminated|timeout exceeded when/.test(error.message)
+    /^Connection terminated|timeout exceeded when|is not queryable$/.test(error.message)
   );
 }
 

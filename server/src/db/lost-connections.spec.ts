@@ -5,7 +5,7 @@ import { freshDatabase } from '../../../tests/support/fresh-database.js';
 import { hear } from '../../../tests/support/heard.js';
 import { waitForBuilds } from '../../../tests/support/running-server.js';
 import { kill, spawnServer } from '../../../tests/support/server-process.js';
-import { Database } from './database.js';
+import { Database, isDatabaseAway } from './database.js';
 
 describe('A server that loses its connections to the database', () => {
   let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -40,6 +40,19 @@ describe('A server that loses its connections to the database', () => {
       expect([status, json.detail]).toEqual([503, jasmine.stringContaining('The database cannot be reached just now')]);
     }
   };
+
+  it('knows one that was lost between two queries of a transaction', async () => {
+    const own = new Database(database.url, 1);
+    const lost = new Promise((resolve) => own.pool.on('connect', (connection) => connection.once('error', resolve)));
+    const failed = own.transaction(async (inside) => {
+      const { rows } = await inside.query<{ pid: number }>('select pg_backend_pid() as pid');
+      await db.query('select pg_terminate_backend($1)', [rows[0]?.pid]);
+      await lost;
+      await inside.query('select 1');
+    });
+    expect(isDatabaseAway(await failed.catch((error: unknown) => error))).toBeTrue();
+    await own.close();
+  });
 
   it('goes on with all that it does, however often that happens', async () => {
     for (let round = 0; round < 4; round += 1) {

@@ -74,13 +74,13 @@ export async function listComponents(db: Queryable, workspace: string, filter: F
   const { rows } = await db.query<FoundRow & { total: number }>(
     `select c.key, c.kind, c.title, c.revision, left(c.text, ${looked.length > 0 ? readForPassage : 2000}) as text, c.conditions,
             c.changed_at, c.archived_at is not null as archived, p.name as changed_by, (${usesOf})::integer as uses, page.total
-       from (select found.key, row_number() over (order by found.score desc, lower(found.title), found.key) as position,
-                    count(*) over ()::integer as total
+       from (select found.key, found.score, count(*) over ()::integer as total
                from (${scope}) found
-              order by position offset ${values.add(filter.offset)} limit ${values.add(filter.limit)}) page
+              order by found.score desc, lower(found.title), found.key
+             offset ${values.add(filter.offset)} limit ${values.add(filter.limit)}) page
        join components c on c.workspace = ${place} and c.key = page.key
        left join people p on p.id = c.changed_by
-      order by page.position`,
+      order by page.score desc, lower(c.title), c.key`,
     values.list,
   );
   const counted =
@@ -134,12 +134,16 @@ function foundIn(
         union
         select r.at, f.source, false
           from reading r join telling on telling.at = r.at
-               join component_references f on f.workspace = ${place} and f.target = r.key
-         where f.source_kind = 'component' and f.kind in ${readsThrough}),
+               -- Looked up one by one: the planner takes a recursion for much larger than it is, and would read all references.
+               cross join lateral (
+                 select source from component_references
+                  where workspace = ${place} and target = r.key and source_kind = 'component' and kind in ${readsThrough}
+                 offset 0) f),
       fits as materialized (
         select key, sum(case when itself then 8 else 1 end) as score
           from (select at, key, bool_or(itself) as itself from reading group by at, key) each_word
-         group by key having count(*) = ${looked.length})`,
+         -- No more than all: “as many or more” is what the planner does not take for hardly any.
+         group by key having count(*) >= ${looked.length})`,
     join: 'join fits on fits.key = c.key',
     score: `(fits.score + ${titleScores.join(' + ')}
       + case when lower(c.title) like lower(${values.add(likePattern(find))}) then 30 else 0 end)`,
