@@ -79,10 +79,15 @@ export async function takeBack(page: Page, said: string | RegExp): Promise<void>
   await notice.getByRole('button', { name: 'Undo', exact: true }).click();
 }
 
-/** Puts the cursor where a block is clicked, and waits until the page knows: the browser tells it after what is pressed at once. */
+/** Waits until the page knows what is selected: the browser tells it after what is pressed at once. */
+export async function selectionKnown(page: Page): Promise<void> {
+  await page.evaluate('new Promise((done) => requestAnimationFrame(() => setTimeout(done)))');
+}
+
+/** Puts the cursor where a block is clicked. */
 export async function clickInto(page: Page, block: Locator): Promise<void> {
   await block.click();
-  await page.evaluate('new Promise((done) => requestAnimationFrame(() => setTimeout(done)))');
+  await selectionKnown(page);
 }
 
 /** Waits until what was written is kept for the case that the window is closed. */

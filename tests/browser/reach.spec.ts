@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { buildVariant, goTo, insert, save, sheet, visit } from './people.js';
+import { buildVariant, goTo, insert, save, selectionKnown, sheet, visit } from './people.js';
 import { testAs } from './server.js';
 
 const test = testAs('tomasz');
@@ -85,6 +85,7 @@ test.describe('The reach of a change', () => {
     await visit(page, '/edit/history');
     const line = sheet(page).getByText('The wheel moves through the hours.');
     await line.dblclick({ position: { x: 220, y: 10 } });
+    await selectionKnown(page);
     await insert(page, 'index marker', /^Index marker /);
     const heading = context(page).getByLabel('Heading in the index');
     await expect(heading).not.toHaveValue('');

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
 import { findings } from '../support/accessibility.js';
-import { clickInto, insert, make, newTopic, nothingMoves, save, sheet, visit } from './people.js';
+import { clickInto, insert, make, newTopic, nothingMoves, save, selectionKnown, sheet, visit } from './people.js';
 import { testAs } from './server.js';
 
 const test = testAs('ines');
@@ -21,8 +21,9 @@ async function open(page: Page, ...flow: readonly object[]): Promise<void> {
 
 /** The cursor behind some words. */
 async function behind(page: Page, words: string): Promise<void> {
-  await sheet(page).getByText(words, { exact: true }).click();
+  await clickInto(page, sheet(page).getByText(words, { exact: true }));
   await page.keyboard.press('End');
+  await selectionKnown(page);
 }
 
 test('A procedure is written by the keyboard alone, from title to warning, and stays as it was written', async ({
